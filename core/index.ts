@@ -1,0 +1,8 @@
+/** The public face of the core. Everything outside it imports from here alone. */
+export * from './schema';
+export * from './time';
+export * from './stroke';
+export * from './neck';
+export * from './song';
+export * from './sound';
+export * from './formats';

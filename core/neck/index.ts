@@ -1,0 +1,5 @@
+export * from './instruments';
+export * from './chords';
+export * from './shapes';
+export * from './bass';
+export * from './held';

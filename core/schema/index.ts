@@ -1,0 +1,4 @@
+export * from './meter';
+export * from './pattern';
+export * from './song';
+export * from './wire';

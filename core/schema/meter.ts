@@ -1,0 +1,21 @@
+import { z } from 'zod';
+
+/** Beat units that a meter may be written in: half, quarter, eighth and sixteenth notes. */
+export const beatUnitSchema = z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]);
+
+/**
+ * A meter: how many counted beats a bar has, the note value of one beat, and how the beats are
+ * grouped. The first beat of every group is felt as an accent, so 6/8 is `groups: [3, 3]`.
+ */
+export const meterSchema = z
+  .strictObject({
+    beats: z.int().min(1).max(16),
+    unit: beatUnitSchema,
+    groups: z.array(z.int().min(1).max(16)).min(1).max(16),
+  })
+  .refine((meter) => meter.groups.reduce((sum, size) => sum + size, 0) === meter.beats, {
+    message: 'the groups must add up to the beats of the bar',
+    path: ['groups'],
+  });
+
+export type Meter = z.infer<typeof meterSchema>;

@@ -1,0 +1,51 @@
+import { z } from 'zod';
+import { patternSchema } from './pattern';
+import { songSchema } from './song';
+
+/** A stored document with the revision that a writer must name to replace it. */
+function storedSchema<T extends z.ZodType>(document: T) {
+  return z.strictObject({
+    id: z.string(),
+    revision: z.int().min(1),
+    updatedAt: z.iso.datetime(),
+    document,
+  });
+}
+
+export const storedSongSchema = storedSchema(songSchema);
+export const storedPatternSchema = storedSchema(patternSchema);
+export type StoredSong = z.infer<typeof storedSongSchema>;
+export type StoredPattern = z.infer<typeof storedPatternSchema>;
+
+export const songSummarySchema = z.strictObject({
+  id: z.string(),
+  revision: z.int().min(1),
+  updatedAt: z.iso.datetime(),
+  title: z.string(),
+  instrument: z.string(),
+  meter: z.string(),
+  tempo: z.number(),
+});
+export type SongSummary = z.infer<typeof songSummarySchema>;
+export const songListSchema = z.array(songSummarySchema);
+
+export const patternListSchema = z.array(storedPatternSchema);
+
+export const createSongSchema = z.strictObject({ document: songSchema });
+export const createPatternSchema = z.strictObject({ document: patternSchema });
+export const replaceSongSchema = z.strictObject({
+  revision: z.int().min(1),
+  document: songSchema,
+});
+export const replacePatternSchema = z.strictObject({
+  revision: z.int().min(1),
+  document: patternSchema,
+});
+
+/** Every refusal of the server has this shape. */
+export const errorBodySchema = z.object({
+  error: z.string(),
+  problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
+  current: z.unknown().optional(),
+});
+export type ErrorBody = z.infer<typeof errorBodySchema>;

@@ -1,0 +1,39 @@
+import type { InstrumentId, Meter, Song } from '../schema';
+import { isCompound, METERS } from '../time';
+import { newPattern } from '../stroke';
+import { readProgression } from './progression';
+
+/**
+ * A song from what a player fills in first.
+ * @example newSong({ title: 'Towpath', instrument: 'guitar', progression: 'G | C | D . G . | %' })
+ */
+export function newSong(start: {
+  title: string;
+  instrument: InstrumentId;
+  meter?: Meter;
+  tempo?: number;
+  progression?: string;
+}): Song {
+  const meter = start.meter ?? METERS['4/4'];
+  return {
+    schema: 1,
+    title: start.title,
+    instrument: start.instrument,
+    capo: 0,
+    bassSchool: 'root',
+    tempo: start.tempo ?? (isCompound(meter) ? 60 : 80),
+    meter,
+    countIn: 1,
+    sections: readProgression(start.progression ?? '', meter).sections,
+    pattern: newPattern(meter, 'First pattern'),
+  };
+}
+
+/**
+ * The chords of a song, each once, in the order in which they are first written.
+ * @example songChords(song) // ['G', 'C', 'D']
+ */
+export function songChords(song: Song): string[] {
+  const bars = song.sections.flatMap((section) => section.lines.flatMap((line) => line.bars));
+  return [...new Set(bars.flatMap((bar) => bar.chords.map((chord) => chord.symbol)))];
+}

@@ -1,0 +1,48 @@
+import { secondsPerTick } from '../time';
+import type { Meter } from '../schema';
+import type { Performance } from './performance';
+
+/** One string sounding, from its pluck to the moment something stops it. Times in seconds. */
+export interface Voice {
+  string: number;
+  midi: number;
+  start: number;
+  end: number;
+  velocity: number;
+}
+
+/**
+ * Which string rings from when to when: a string rings until it is struck again, damped by a
+ * chuck, or left by the hand as another chord lands; the last ones to the end of the song.
+ * @param meter the song's, for the time of the landings
+ * @example voices(arrange(song), song.meter)[0] // { string: 1, midi: 45, start: 0, end: 0.667, velocity: 0.6 }
+ */
+export function voices(performance: Performance, meter: Meter): Voice[] {
+  const perTick = secondsPerTick(performance.tempo, meter);
+  const ringing = new Map<number, Voice>();
+  const done: Voice[] = [];
+  const stop = (string: number, time: number) => {
+    const voice = ringing.get(string);
+    if (!voice) return;
+    ringing.delete(string);
+    const end = Math.min(time, performance.seconds);
+    if (end > voice.start) done.push({ ...voice, end });
+  };
+  let next = 0;
+  const stopAll = (time: number) => [...ringing.keys()].forEach((string) => stop(string, time));
+  for (const strike of performance.strikes) {
+    while ((performance.landings[next]?.tick ?? Infinity) <= strike.tick) {
+      stopAll(performance.landings[next]!.tick * perTick);
+      next += 1;
+    }
+    strike.damps.forEach((string) => stop(string, strike.seconds));
+    for (const { string, midi, delay, velocity } of strike.notes) {
+      const start = strike.seconds + delay;
+      stop(string, start);
+      ringing.set(string, { string, midi, start, end: start, velocity });
+    }
+  }
+  for (const { tick } of performance.landings.slice(next)) stopAll(tick * perTick);
+  stopAll(performance.seconds);
+  return done.sort((a, b) => a.start - b.start || a.string - b.string);
+}

@@ -1,0 +1,2 @@
+export * from './pluck';
+export * from './percussion';

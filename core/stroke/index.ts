@@ -1,0 +1,4 @@
+export * from './grid';
+export * from './arm';
+export * from './pattern';
+export * from './words';

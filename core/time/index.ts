@@ -1,0 +1,4 @@
+export * from './ticks';
+export * from './meters';
+export * from './counting';
+export * from './transport';

@@ -1,0 +1,160 @@
+/**
+ * The transport turns the song's ticks into moments of a clock, in windows that are taken a little
+ * ahead of time. It is plain data: whoever owns the clock calls `advance` and schedules what lies
+ * in the windows. Tempo and loop may change at any time; what was handed out stays as it was and
+ * the rest follows without a gap.
+ */
+
+export interface Span {
+  /** First tick of the span. */
+  from: number;
+  /** The tick after its last. */
+  to: number;
+}
+
+/** A stretch at one tempo without a jump. */
+interface Leg {
+  /** Clock time, in seconds, at which `tick` sounds. */
+  time: number;
+  tick: number;
+  secondsPerTick: number;
+}
+
+export interface Transport {
+  /** Recent legs, oldest first; the last is the one being handed out. */
+  legs: Leg[];
+  /** The next tick to hand out. */
+  cursor: number;
+  /** Where the present leg ends: the loop's end, the song's, or the bar line before a jump. */
+  end: number;
+  /** Ticks below this are count-in. */
+  countInUntil: number;
+  loop: Span | null;
+  songEnd: number;
+  finished: boolean;
+}
+
+/** Ticks `from` (included) to `to` (excluded) and where they fall on the clock. */
+export interface Window extends Span {
+  countIn: boolean;
+  /** Clock time, in seconds, of tick `from`. */
+  time: number;
+  secondsPerTick: number;
+}
+
+const LEGS_KEPT = 4;
+
+/**
+ * Starts at a tick, after a count-in.
+ * @param options.time clock time in seconds at which the count-in (or the music) begins
+ * @param options.from the first tick of the music
+ * @param options.countIn length of the count-in in ticks
+ * @example startTransport({ time: 0, from: 0, countIn: 3840, secondsPerTick: 1 / 1920, loop: null, songEnd: 15360 })
+ */
+export function startTransport(options: {
+  time: number;
+  from: number;
+  countIn: number;
+  secondsPerTick: number;
+  loop: Span | null;
+  songEnd: number;
+}): Transport {
+  const tick = options.from - options.countIn;
+  return {
+    legs: [{ time: options.time, tick, secondsPerTick: options.secondsPerTick }],
+    cursor: tick,
+    end: options.loop?.to ?? options.songEnd,
+    countInUntil: options.from,
+    loop: options.loop,
+    songEnd: options.songEnd,
+    finished: false,
+  };
+}
+
+function lastLeg(transport: Transport): Leg {
+  return transport.legs[transport.legs.length - 1]!;
+}
+
+function timeAt(leg: Leg, tick: number): number {
+  return leg.time + (tick - leg.tick) * leg.secondsPerTick;
+}
+
+function withLeg(transport: Transport, leg: Leg): Transport {
+  return { ...transport, legs: [...transport.legs, leg].slice(-LEGS_KEPT), cursor: leg.tick };
+}
+
+/**
+ * Hands out everything that sounds before a moment.
+ * @param until clock time in seconds
+ * @returns the transport to go on with, and the windows in the order in which they sound
+ */
+export function advance(
+  transport: Transport,
+  until: number,
+): { transport: Transport; windows: Window[] } {
+  const windows: Window[] = [];
+  let now = transport;
+  while (!now.finished) {
+    const leg = lastLeg(now);
+    const reach = leg.tick + (until - leg.time) / leg.secondsPerTick;
+    const countIn = now.cursor < now.countInUntil;
+    const stop = countIn ? now.countInUntil : now.end;
+    const to = Math.min(stop, reach);
+    if (to > now.cursor) {
+      windows.push({
+        from: now.cursor,
+        to,
+        countIn,
+        time: timeAt(leg, now.cursor),
+        secondsPerTick: leg.secondsPerTick,
+      });
+      now = { ...now, cursor: to };
+    }
+    if (reach <= stop) break;
+    if (countIn) continue;
+    now = now.loop
+      ? withLeg(
+          { ...now, end: now.loop.to, countInUntil: now.loop.from },
+          { ...leg, time: timeAt(leg, now.end), tick: now.loop.from },
+        )
+      : { ...now, finished: true };
+  }
+  return { transport: now, windows };
+}
+
+/** Goes on at another tempo from the next tick that has not been handed out. */
+export function changeTempo(transport: Transport, secondsPerTick: number): Transport {
+  const leg = lastLeg(transport);
+  if (leg.secondsPerTick === secondsPerTick) return transport;
+  const tick = transport.cursor;
+  return withLeg(transport, { time: timeAt(leg, tick), tick, secondsPerTick });
+}
+
+/**
+ * Sets or clears the loop. A player outside the new loop finishes the bar and then jumps into it.
+ * @param barEnd the bar line after the present place, in ticks
+ */
+export function changeLoop(
+  transport: Transport,
+  loop: Span | null,
+  songEnd: number,
+  barEnd: (tick: number) => number,
+): Transport {
+  const { cursor } = transport;
+  const inside = loop !== null && cursor >= loop.from && cursor < loop.to;
+  const counting = cursor < transport.countInUntil;
+  const end = loop === null ? songEnd : inside || counting ? loop.to : barEnd(cursor);
+  if (counting && loop !== null && transport.countInUntil !== loop.from) {
+    return { ...transport, loop, songEnd, end: Math.max(end, barEnd(transport.countInUntil)) };
+  }
+  return { ...transport, loop, songEnd, end };
+}
+
+/**
+ * The tick that sounds at a moment; below the first tick of the music during a count-in.
+ * @param time clock time in seconds
+ */
+export function tickAt(transport: Transport, time: number): number {
+  const leg = transport.legs.findLast((candidate) => candidate.time <= time) ?? transport.legs[0]!;
+  return leg.tick + Math.max(0, time - leg.time) / leg.secondsPerTick;
+}

@@ -1,0 +1,97 @@
+import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import express, { type Express, type RequestHandler } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import type { Database } from './database';
+import { answerErrors, noSuchRoute } from './errors';
+import { ownHostOnly } from './guard';
+import { patternRoutes } from './routes/patterns';
+import { shapeRoutes } from './routes/shapes';
+import { songRoutes } from './routes/songs';
+
+export interface AppOptions {
+  database: Database;
+  /** The address listened on. */
+  host: string;
+  log: Logger;
+  /** Folder of the built web app; without it only the API is served. */
+  web?: string;
+}
+
+/** Marks the place in the built page where the nonce of the content policy goes. */
+const NONCE_MARK = '__CSP_NONCE__';
+
+function contentPolicy(nonce: string) {
+  return helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"],
+        styleSrc: ["'self'", `'nonce-${nonce}'`],
+        // Components position and size themselves with style attributes.
+        styleSrcAttr: ["'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    strictTransportSecurity: false,
+  });
+}
+
+function policies(): RequestHandler {
+  return (request, response, next) => {
+    response.locals.nonce = randomBytes(16).toString('base64');
+    contentPolicy(response.locals.nonce)(request, response, next);
+  };
+}
+
+function webApp(folder: string): RequestHandler[] {
+  const page = readFileSync(path.join(folder, 'index.html'), 'utf8');
+  const files = express.static(folder, {
+    index: false,
+    setHeaders: (response, file) => {
+      const hashed = file.includes(`${path.sep}assets${path.sep}`);
+      response.setHeader(
+        'Cache-Control',
+        hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
+      );
+    },
+  });
+  const fallback: RequestHandler = (request, response, next) => {
+    if (request.method !== 'GET' || !request.accepts('html')) return next();
+    response.setHeader('Cache-Control', 'no-store');
+    response.type('html').send(page.replaceAll(NONCE_MARK, response.locals.nonce));
+  };
+  return [files, fallback];
+}
+
+export function createApp({ database, host, log, web }: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: log, useLevel: 'debug' }));
+  app.use(policies());
+  app.use(ownHostOnly(host));
+
+  const api = express.Router();
+  api.use(express.json({ limit: '1mb' }));
+  api.get('/health', async (_request, response) => {
+    await database.sequelize.query('SELECT 1');
+    response.json({ status: 'ok' });
+  });
+  api.use('/songs', songRoutes(database));
+  api.use('/patterns', patternRoutes(database));
+  api.use('/shapes', shapeRoutes());
+  api.use(noSuchRoute);
+  app.use('/api', api);
+
+  if (web) app.use(webApp(web));
+  app.use(noSuchRoute);
+  app.use(answerErrors);
+  return app;
+}

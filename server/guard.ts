@@ -1,0 +1,30 @@
+import type { RequestHandler } from 'express';
+import { Refusal } from './errors';
+
+const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
+
+/**
+ * Lets in only requests that were meant for this server: the Host must be one of its own names, and
+ * an Origin, where a browser sends one, must be a page of its own. This keeps other web pages, and
+ * names that were pointed here from outside, away from the player's data.
+ *
+ * @param host the address listened on, allowed beside the loopback names
+ */
+export function ownHostOnly(host: string): RequestHandler {
+  const names = new Set([...LOOPBACK, host.includes(':') ? `[${host}]` : host]);
+  const own = (authority: string | undefined, port: number | undefined) => {
+    const match = /^(\[[^\]]+\]|[^:]+)(?::(\d+))?$/.exec(authority ?? '');
+    return match !== null && names.has(match[1]!) && Number(match[2] ?? 80) === port;
+  };
+  return (request, _response, next) => {
+    const port = request.socket.localPort;
+    if (!own(request.headers.host, port)) {
+      throw new Refusal(403, { error: 'This address does not belong to the app.' });
+    }
+    const { origin } = request.headers;
+    if (origin !== undefined && !own(origin.replace(/^http:\/\//, ''), port)) {
+      throw new Refusal(403, { error: 'Another page may not use the app’s data.' });
+    }
+    next();
+  };
+}

@@ -1,0 +1,6 @@
+import type { QueryInterface } from 'sequelize';
+import type { RunnableMigration } from 'umzug';
+import { songsAndPatterns } from './001-songs-and-patterns';
+
+/** In the order in which they are run; a migration that has shipped is never changed. */
+export const migrations: RunnableMigration<QueryInterface>[] = [songsAndPatterns];

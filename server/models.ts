@@ -1,0 +1,65 @@
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize';
+
+/** What songs and patterns have in common: the document as JSON text and the revision it is at. */
+export interface StoredRow<Self extends Model> extends Model<
+  InferAttributes<Self>,
+  InferCreationAttributes<Self>
+> {
+  id: string;
+  revision: number;
+  meter: string;
+  document: string;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+}
+
+export interface SongRow extends StoredRow<SongRow> {
+  title: string;
+  instrument: string;
+  tempo: number;
+}
+
+export interface PatternRow extends StoredRow<PatternRow> {
+  name: string;
+}
+
+export interface Models {
+  songs: ModelStatic<SongRow>;
+  patterns: ModelStatic<PatternRow>;
+}
+
+export function defineModels(sequelize: Sequelize): Models {
+  const stored = () => ({
+    id: { type: DataTypes.UUID, primaryKey: true },
+    revision: { type: DataTypes.INTEGER, allowNull: false },
+    meter: { type: DataTypes.STRING, allowNull: false },
+    document: { type: DataTypes.TEXT, allowNull: false },
+    createdAt: DataTypes.DATE,
+    updatedAt: DataTypes.DATE,
+  });
+  return {
+    songs: sequelize.define<SongRow>(
+      'song',
+      {
+        ...stored(),
+        title: { type: DataTypes.STRING, allowNull: false },
+        instrument: { type: DataTypes.STRING, allowNull: false },
+        tempo: { type: DataTypes.FLOAT, allowNull: false },
+      },
+      { tableName: 'songs' },
+    ),
+    patterns: sequelize.define<PatternRow>(
+      'pattern',
+      { ...stored(), name: { type: DataTypes.STRING, allowNull: false } },
+      { tableName: 'patterns' },
+    ),
+  };
+}

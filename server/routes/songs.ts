@@ -1,0 +1,70 @@
+import {
+  arrange,
+  createSongSchema,
+  meterName,
+  replaceSongSchema,
+  type Song,
+  type SongSummary,
+  songSchema,
+  toMidi,
+} from '#core';
+import type { Database } from '../database';
+import type { SongRow } from '../models';
+import { documentRoutes } from './documents';
+
+/** A title as a file name that every system takes. */
+function fileName(title: string): string {
+  const plain = title
+    .normalize('NFKD')
+    .replaceAll(/[^\w -]/g, '')
+    .trim();
+  return plain.replaceAll(/\s+/g, '-').slice(0, 60) || 'song';
+}
+
+export function songRoutes({ songs }: Database) {
+  const { router, find } = documentRoutes<SongRow, Song>({
+    noun: 'song',
+    rows: songs,
+    schema: songSchema,
+    createSchema: createSongSchema,
+    replaceSchema: replaceSongSchema,
+    columns: ({ title, instrument, meter, tempo }) => ({
+      title,
+      instrument,
+      meter: meterName(meter),
+      tempo,
+    }),
+  });
+
+  router.get('/', async (_request, response) => {
+    const rows = await songs.findAll({
+      attributes: ['id', 'revision', 'title', 'instrument', 'meter', 'tempo', 'updatedAt'],
+      order: [['title', 'ASC']],
+    });
+    const list: SongSummary[] = rows.map((row) => ({
+      id: row.id,
+      revision: row.revision,
+      updatedAt: row.updatedAt.toISOString(),
+      title: row.title,
+      instrument: row.instrument,
+      meter: row.meter,
+      tempo: row.tempo,
+    }));
+    response.json(list);
+  });
+
+  router.get('/:id/performance', async (request, response) => {
+    const { document } = await find(request.params.id);
+    response.json(arrange(document));
+  });
+
+  router.get('/:id/export.mid', async (request, response) => {
+    const { document } = await find(request.params.id);
+    response
+      .type('audio/midi')
+      .attachment(`${fileName(document.title)}.mid`)
+      .send(Buffer.from(toMidi(document)));
+  });
+
+  return router;
+}

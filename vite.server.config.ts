@@ -1,0 +1,18 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+/** The server and the benchmarks as Node modules; packages stay outside but for those below. */
+export default defineConfig({
+  // These packages name their ES module only in the `module` field, which Node does not read.
+  ssr: { noExternal: [/tonal/, '@tonejs/midi', '@tombatossals/chords-db'] },
+  build: {
+    ssr: true,
+    outDir: 'dist/server',
+    target: 'node20',
+    minify: false,
+    sourcemap: true,
+    rollupOptions: {
+      input: { index: fileURLToPath(new URL('server/index.ts', import.meta.url)) },
+    },
+  },
+});
