@@ -10,8 +10,14 @@ export interface Shape {
   frets: (number | null)[];
   /** 1 index to 4 little finger, 0 for none. */
   fingers: number[];
-  /** Frets at which one finger lies over several strings. */
-  barres: number[];
+}
+
+/** One finger lying over several strings, from the first to the last it presses. */
+export interface Barre {
+  finger: number;
+  fret: number;
+  first: number;
+  last: number;
 }
 
 /** A shape of the data set that does not spell its chord, and why. */
@@ -25,7 +31,6 @@ interface DataPosition {
   frets: number[];
   fingers: number[];
   baseFret: number;
-  barres: number[];
 }
 
 interface ChordData {
@@ -43,14 +48,13 @@ function toShape(position: DataPosition): Shape {
   return {
     frets: position.frets.map(absolute),
     fingers: position.fingers,
-    barres: position.barres.map((fret) => fret + position.baseFret - 1),
   };
 }
 
 /**
  * MIDI pitch of every string of a shape, null where it is not sounded.
  * @param capo fret of the capo, 0 for none
- * @example shapePitches(INSTRUMENTS.ukulele, { frets: [0, 0, 0, 3], fingers: [0, 0, 0, 3], barres: [] }, 0)
+ * @example shapePitches(INSTRUMENTS.ukulele, { frets: [0, 0, 0, 3], fingers: [0, 0, 0, 3] }, 0)
  * // [67, 60, 64, 72]
  */
 export function shapePitches(
@@ -139,4 +143,20 @@ export function shapesFor(instrument: InstrumentId, chord: ChordReading): Shape[
 /** What was left out of the data set for an instrument because it does not spell its chord. */
 export function droppedShapes(instrument: InstrumentId): DroppedShape[] {
   return shapeIndex(instrument).dropped;
+}
+
+/**
+ * The barres of a shape: every finger that presses two or more strings at one fret.
+ * @example barres({ frets: [1, 3, 3, 2, 1, 1], fingers: [1, 3, 4, 2, 1, 1] })
+ * // [{ finger: 1, fret: 1, first: 0, last: 5 }]
+ */
+export function barres(shape: Shape): Barre[] {
+  return [1, 2, 3, 4].flatMap((finger) => {
+    const under = shape.fingers.flatMap((used, string) =>
+      used === finger && shape.frets[string] ? [string] : [],
+    );
+    const fret = shape.frets[under[0] ?? -1];
+    if (under.length < 2 || !fret) return [];
+    return [{ finger, fret, first: under[0]!, last: under.at(-1)! }];
+  });
 }

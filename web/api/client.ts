@@ -1,0 +1,74 @@
+import {
+  errorBodySchema,
+  type Pattern,
+  patternListSchema,
+  type Song,
+  songListSchema,
+  storedPatternSchema,
+  storedSongSchema,
+} from '#core';
+import { z } from 'zod';
+
+/** The server answered, and refused. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly current: unknown,
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached. */
+export class Away extends Error {
+  constructor() {
+    super('The server cannot be reached.');
+  }
+}
+
+async function call<T>(
+  schema: z.ZodType<T>,
+  method: string,
+  path: string,
+  body?: unknown,
+  keepalive = false,
+): Promise<T> {
+  const response = await fetch(`/api${path}`, {
+    method,
+    keepalive,
+    headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  }).catch(() => {
+    throw new Away();
+  });
+  if (response.ok) return schema.parse(response.status === 204 ? null : await response.json());
+  const parsed = errorBodySchema.safeParse(await response.json().catch(() => null));
+  // A proxy that cannot reach the server answers for it, but not in the server's words.
+  if (response.status >= 502 && !parsed.success) throw new Away();
+  const message = parsed.data?.error ?? `The server refused this (${response.status}).`;
+  throw new Refused(response.status, message, parsed.data?.current);
+}
+
+const nothing = z.null();
+
+export const api = {
+  listSongs: () => call(songListSchema, 'GET', '/songs'),
+  readSong: (id: string) => call(storedSongSchema, 'GET', `/songs/${encodeURIComponent(id)}`),
+  createSong: (document: Song) => call(storedSongSchema, 'POST', '/songs', { document }),
+  replaceSong: (id: string, revision: number, document: Song, keepalive = false) =>
+    call(
+      storedSongSchema,
+      'PUT',
+      `/songs/${encodeURIComponent(id)}`,
+      { revision, document },
+      keepalive,
+    ),
+  deleteSong: (id: string) => call(nothing, 'DELETE', `/songs/${encodeURIComponent(id)}`),
+  midiUrl: (id: string) => `/api/songs/${encodeURIComponent(id)}/export.mid`,
+
+  listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
+  createPattern: (document: Pattern) =>
+    call(storedPatternSchema, 'POST', '/patterns', { document }),
+  deletePattern: (id: string) => call(nothing, 'DELETE', `/patterns/${encodeURIComponent(id)}`),
+};

@@ -1,0 +1,63 @@
+import type { InstrumentId, Strike } from '#core';
+import type { SampleBank } from './sampleBank';
+
+interface Voice {
+  source: AudioBufferSourceNode;
+  gain: GainNode;
+}
+
+/** Seconds in which a stopped string falls silent: short, but too long to click. */
+const CHOKE = 0.006;
+const STRUM_GAIN = 0.5;
+const CHUCK_GAIN = 0.9;
+
+/** The strings of the instrument on the audio clock: one voice a string, a new pluck chokes the old. */
+export class Strings {
+  private readonly ringing = new Map<number, Voice>();
+
+  constructor(
+    private readonly context: AudioContext,
+    private readonly bank: SampleBank,
+    private readonly out: AudioNode,
+  ) {}
+
+  private start(buffer: AudioBuffer, time: number, level: number): Voice {
+    const source = new AudioBufferSourceNode(this.context, { buffer });
+    const gain = new GainNode(this.context, { gain: level });
+    source.connect(gain).connect(this.out);
+    source.start(time);
+    source.onended = () => gain.disconnect();
+    return { source, gain };
+  }
+
+  private choke(string: number, time: number): void {
+    const voice = this.ringing.get(string);
+    if (!voice) return;
+    this.ringing.delete(string);
+    voice.gain.gain.setTargetAtTime(0, time, CHOKE);
+    voice.source.stop(time + CHOKE * 8);
+  }
+
+  /** Stops every string at a moment of the audio clock, in seconds. */
+  silence(time: number): void {
+    [...this.ringing.keys()].forEach((string) => this.choke(string, time));
+  }
+
+  /** Schedules a strike at a moment of the audio clock, in seconds. */
+  play(strike: Strike, instrument: InstrumentId, time: number): void {
+    strike.damps.forEach((string) => this.choke(string, time));
+    const damped = strike.kind === 'chuck' ? this.bank.hit('chuck') : undefined;
+    if (damped) this.start(damped, time, strike.velocity * CHUCK_GAIN);
+    for (const { string, midi, delay, velocity } of strike.notes) {
+      const buffer = this.bank.pluck(instrument, midi);
+      if (!buffer) continue;
+      this.choke(string, time + delay);
+      this.ringing.set(string, this.start(buffer, time + delay, velocity ** 1.5 * STRUM_GAIN));
+    }
+  }
+
+  click(weight: 'bar' | 'group' | 'beat', time: number): void {
+    const buffer = this.bank.hit(weight);
+    if (buffer) this.start(buffer, time, 0.6);
+  }
+}

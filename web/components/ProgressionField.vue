@@ -1,0 +1,235 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { TextProblem } from '#core';
+
+/**
+ * The line of text that a progression is typed in. Places that need the player are underlined in
+ * the line itself and explained below it.
+ */
+const text = defineModel<string>({ required: true });
+const props = defineProps<{ problems: TextProblem[]; rows?: number }>();
+
+const area = ref<HTMLTextAreaElement>();
+const scrolled = ref(0);
+const helpOpen = ref(false);
+
+/** The text cut at the underlined places, for the copy that lies behind the field. */
+const parts = computed(() => {
+  const found: { text: string; bad: boolean }[] = [];
+  let at = 0;
+  for (const { from, to } of [...props.problems].sort((a, b) => a.from - b.from)) {
+    if (from < at) continue;
+    found.push({ text: text.value.slice(at, from), bad: false });
+    found.push({ text: text.value.slice(from, to) || ' ', bad: true });
+    at = to;
+  }
+  found.push({ text: `${text.value.slice(at)}\n`, bad: false });
+  return found;
+});
+
+const lines = computed(() => Math.max(props.rows ?? 2, text.value.split('\n').length));
+
+function goTo(problem: TextProblem): void {
+  area.value?.focus();
+  area.value?.setSelectionRange(problem.from, problem.to);
+}
+</script>
+
+<template>
+  <div class="field">
+    <div class="head">
+      <label for="progression">Progression</label>
+      <button
+        type="button"
+        class="help-button"
+        :aria-expanded="helpOpen"
+        aria-controls="progression-help"
+        @click="helpOpen = !helpOpen"
+      >
+        {{ helpOpen ? 'Hide how to write it' : 'How to write it' }}
+      </button>
+    </div>
+    <div class="sheet">
+      <pre class="behind" aria-hidden="true" :style="{ top: `${-scrolled}px` }"><span
+        v-for="(part, index) in parts" :key="index" :class="{ bad: part.bad }">{{ part.text }}</span></pre>
+      <textarea
+        id="progression"
+        ref="area"
+        v-model="text"
+        :rows="lines"
+        spellcheck="false"
+        autocomplete="off"
+        autocapitalize="off"
+        placeholder="A | F#m | D . E7 . | %"
+        :aria-invalid="problems.length > 0"
+        :aria-describedby="problems.length > 0 ? 'progression-problems' : undefined"
+        @scroll="scrolled = area?.scrollTop ?? 0"
+      />
+    </div>
+    <ul v-if="problems.length > 0" id="progression-problems" class="problems" role="status">
+      <li v-for="(problem, index) in problems.slice(0, 4)" :key="index">
+        <button type="button" @click="goTo(problem)">{{ problem.message }}</button>
+      </li>
+      <li v-if="problems.length > 4">and {{ problems.length - 4 }} more places</li>
+    </ul>
+    <dl v-if="helpOpen" id="progression-help" class="help">
+      <div>
+        <dt>A | F#m | D</dt>
+        <dd>bars, set apart by a stroke</dd>
+      </div>
+      <div>
+        <dt>D E7</dt>
+        <dd>two chords share the bar</dd>
+      </div>
+      <div>
+        <dt>D . . E7</dt>
+        <dd>a dot holds one more beat</dd>
+      </div>
+      <div>
+        <dt>%</dt>
+        <dd>the bar before, again</dd>
+      </div>
+      <div>
+        <dt>.</dt>
+        <dd>alone: the chord is held</dd>
+      </div>
+      <div>
+        <dt>&lt;E7</dt>
+        <dd>lands an eighth early</dd>
+      </div>
+      <div>
+        <dt>&lt;&lt;E7</dt>
+        <dd>lands a sixteenth early</dd>
+      </div>
+      <div>
+        <dt>A | D x2</dt>
+        <dd>the line, twice</dd>
+      </div>
+      <div>
+        <dt>Chorus:</dt>
+        <dd>names a section</dd>
+      </div>
+    </dl>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: grid;
+  gap: 0.4rem;
+}
+
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+
+label {
+  font-weight: 600;
+}
+
+.help-button {
+  border: 0;
+  background: none;
+  color: var(--ink-soft);
+  text-decoration: underline;
+  cursor: pointer;
+  padding: 0.2rem;
+}
+
+.sheet {
+  position: relative;
+  overflow: hidden;
+  background: var(--paper-raised);
+  border-radius: var(--radius);
+  border: 1px solid var(--string);
+}
+
+.sheet:focus-within {
+  outline: 3px solid var(--brass);
+  outline-offset: 1px;
+}
+
+.behind,
+textarea {
+  font-family: var(--text);
+  font-size: 1.15rem;
+  line-height: 1.7;
+  letter-spacing: 0.02em;
+  word-spacing: 0.1em;
+  padding: 0.5rem 0.9rem;
+  margin: 0;
+  white-space: pre-wrap;
+  overflow-wrap: break-word;
+}
+
+.behind {
+  position: absolute;
+  inset: 0 0 auto;
+  color: transparent;
+  pointer-events: none;
+}
+
+.behind .bad {
+  text-decoration: underline wavy var(--coral) 2px;
+  text-underline-offset: 5px;
+  background: var(--coral-soft);
+  border-radius: 3px;
+}
+
+textarea {
+  position: relative;
+  display: block;
+  width: 100%;
+  border: 0;
+  outline: 0;
+  background: none;
+  color: var(--ink);
+  resize: none;
+}
+
+textarea::placeholder {
+  color: var(--ink-soft);
+  opacity: 0.7;
+}
+
+.problems {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.1rem;
+}
+
+.problems button {
+  border: 0;
+  background: none;
+  padding: 0.1rem 0;
+  color: var(--coral);
+  text-align: left;
+  cursor: pointer;
+  font-weight: 500;
+}
+
+.help {
+  margin: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 1.5rem;
+}
+
+.help div {
+  display: flex;
+  gap: 0.5rem;
+}
+
+.help dt {
+  font-weight: 700;
+}
+
+.help dd {
+  margin: 0;
+  color: var(--ink-soft);
+}
+</style>

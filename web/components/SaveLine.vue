@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { computed } from 'vue';
+import { useSongStore } from '../stores/song';
+
+/** Where the latest edit is, in words; and the choice where two versions have parted. */
+const songs = useSongStore();
+
+const words = computed(() => {
+  if (!songs.song) return '';
+  return {
+    saved: 'Saved',
+    saving: 'Saving…',
+    away: 'The server is away. Your edits are kept in this browser and sent when it is back.',
+    conflict: 'This song was changed elsewhere. Both versions are kept.',
+    refused: 'Not saved; kept in this browser.',
+  }[songs.state];
+});
+const needsPlayer = computed(() => ['away', 'conflict', 'refused'].includes(songs.state));
+</script>
+
+<template>
+  <p class="save" :class="{ needs: needsPlayer }" role="status" data-testid="save-state">
+    {{ words }}
+    <span v-if="songs.notice" class="notice">{{ songs.notice }}</span>
+    <template v-if="songs.state === 'conflict'">
+      <Button size="small" label="Go on with mine" @click="songs.keepMine()" />
+      <Button
+        size="small"
+        outlined
+        label="Take the other, keep mine as a copy"
+        @click="songs.keepBoth()"
+      />
+    </template>
+  </p>
+</template>
+
+<style scoped>
+.save {
+  color: var(--ink-soft);
+  font-size: 0.9rem;
+  margin-right: 0.6rem;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem;
+  max-width: 34rem;
+}
+
+.needs {
+  color: var(--coral);
+  font-weight: 600;
+}
+
+.notice {
+  color: var(--brass-ink);
+}
+</style>

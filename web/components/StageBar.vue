@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import Select from 'primevue/select';
+import ToggleButton from 'primevue/togglebutton';
+import { computed } from 'vue';
+import { beatTicks, commands, pulseNote } from '#core';
+import { usePlayerStore } from '../stores/player';
+import { useSongStore } from '../stores/song';
+
+/** At the foot of every screen: play, tempo, loop, count-in, click, and where we are. */
+const songs = useSongStore();
+const player = usePlayerStore();
+
+const song = computed(() => songs.song);
+const lastBar = computed(() => player.bars.length);
+
+const where = computed(() => {
+  const { heard, bar } = player;
+  if (!song.value || !bar) return null;
+  const { meter } = song.value;
+  if (heard?.countIn) {
+    const beat = Math.floor(heard.tick / beatTicks(meter));
+    return { bar: 'count-in', count: (((beat % meter.beats) + meter.beats) % meter.beats) + 1 };
+  }
+  const into = heard ? heard.tick - bar.tick : 0;
+  const count = heard ? Math.floor(into / beatTicks(meter)) + 1 : 1;
+  return { bar: `bar ${bar.index + 1} of ${lastBar.value}`, count: Math.min(count, meter.beats) };
+});
+
+const tempo = computed({
+  get: () => song.value?.tempo ?? 80,
+  set: (value: number | null) => {
+    if (value !== null && value >= 20 && value <= 300) songs.run(commands.setTempo(value), true);
+  },
+});
+
+const countIns = [
+  { label: 'No count-in', value: 0 },
+  { label: '1 bar in', value: 1 },
+  { label: '2 bars in', value: 2 },
+];
+const countIn = computed({
+  get: () => song.value?.countIn ?? 1,
+  set: (bars: number) => songs.run(commands.setCountIn(bars)),
+});
+
+const firstLoopBar = computed({
+  get: () => (player.loopBars?.first ?? 0) + 1,
+  set: (value: number | null) => {
+    if (value !== null) setLoop(value - 1, Math.max(value - 1, lastOf()));
+  },
+});
+const lastLoopBar = computed({
+  get: () => Math.min(lastBar.value, lastOf() + 1),
+  set: (value: number | null) => {
+    if (value !== null) setLoop(Math.min(firstLoopBar.value, value) - 1, value - 1);
+  },
+});
+
+function lastOf(): number {
+  return player.loopBars?.last ?? lastBar.value - 1;
+}
+
+function setLoop(first: number, last: number): void {
+  const whole = first <= 0 && last >= lastBar.value - 1;
+  player.loopBars = whole ? null : { first, last };
+}
+</script>
+
+<template>
+  <footer class="stage-bar" aria-label="Stage bar">
+    <Button
+      class="play"
+      :icon="player.playing ? 'pi pi-stop' : 'pi pi-play'"
+      rounded
+      :aria-label="player.playing ? 'Stop' : 'Play'"
+      :disabled="!song || lastBar === 0 || player.starting"
+      @click="player.toggle()"
+    />
+    <p v-if="where" class="where" role="status" :aria-live="player.playing ? 'off' : 'polite'">
+      <span class="count">{{ where.count }}</span>
+      <span class="bar">{{ where.bar }}</span>
+    </p>
+    <p v-else class="where quiet">
+      {{ song ? 'Write a progression to play.' : 'Open a song to play it.' }}
+    </p>
+
+    <template v-if="song">
+      <div class="group">
+        <label class="label" for="tempo">Tempo, {{ pulseNote(song.meter) }}</label>
+        <InputNumber
+          v-model="tempo"
+          input-id="tempo"
+          class="number"
+          show-buttons
+          :min="20"
+          :max="300"
+          :max-fraction-digits="0"
+          :allow-empty="false"
+        />
+      </div>
+      <div class="group loop">
+        <ToggleButton
+          v-model="player.looping"
+          on-label="Loop"
+          off-label="Loop"
+          on-icon="pi pi-replay"
+          off-icon="pi pi-replay"
+          aria-label="Loop"
+        />
+        <template v-if="player.looping && lastBar > 0">
+          <label class="label" for="loop-from">bars</label>
+          <InputNumber
+            v-model="firstLoopBar"
+            input-id="loop-from"
+            class="tiny"
+            :min="1"
+            :max="lastBar"
+            :allow-empty="false"
+            aria-label="First bar of the loop"
+          />
+          <label class="label" for="loop-to">to</label>
+          <InputNumber
+            v-model="lastLoopBar"
+            input-id="loop-to"
+            class="tiny"
+            :min="1"
+            :max="lastBar"
+            :allow-empty="false"
+            aria-label="Last bar of the loop"
+          />
+        </template>
+      </div>
+      <Select
+        v-model="countIn"
+        :options="countIns"
+        option-label="label"
+        option-value="value"
+        aria-label="Count-in"
+      />
+      <ToggleButton
+        v-model="player.click"
+        on-label="Click"
+        off-label="Click"
+        on-icon="pi pi-check"
+        off-icon="pi pi-minus"
+        aria-label="Click"
+      />
+    </template>
+  </footer>
+</template>
+
+<style scoped>
+.stage-bar {
+  position: fixed;
+  inset: auto 0 0;
+  min-height: var(--stage-bar);
+  z-index: 20;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem 1.5rem;
+  padding: 0.6rem 2rem;
+  background: var(--paper-sunk);
+}
+
+.play {
+  width: 3.6rem;
+  height: 3.6rem;
+}
+
+.play :deep(.p-button-icon) {
+  font-size: 1.3rem;
+}
+
+.where {
+  display: flex;
+  align-items: baseline;
+  gap: 0.7rem;
+  min-width: 11rem;
+}
+
+.count {
+  font-family: var(--display);
+  font-size: 2.6rem;
+  line-height: 1;
+  font-weight: 700;
+  min-width: 1.8rem;
+}
+
+.group {
+  display: flex;
+  align-items: center;
+  gap: 0.5rem;
+}
+
+.number :deep(input) {
+  width: 5.2rem;
+  font-weight: 600;
+}
+
+.tiny :deep(input) {
+  width: 3.4rem;
+  text-align: center;
+}
+</style>

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue';
+import { RouterLink, RouterView } from 'vue-router';
+import { Away } from '../api/client';
+import { useSongStore } from '../stores/song';
+
+/** Opens the song of the address for the stations inside. */
+const props = defineProps<{ id: string }>();
+const songs = useSongStore();
+const trouble = ref<string | null>(null);
+
+watch(
+  () => props.id,
+  async (id) => {
+    trouble.value = null;
+    await songs.open(id).catch((error: unknown) => {
+      trouble.value =
+        error instanceof Away
+          ? 'The server cannot be reached, so the song cannot be opened yet.'
+          : error instanceof Error
+            ? error.message
+            : String(error);
+    });
+  },
+  { immediate: true },
+);
+</script>
+
+<template>
+  <section v-if="trouble" class="station" role="alert">
+    <h1 class="answer">{{ trouble }}</h1>
+    <p>Your songs are on the <RouterLink :to="{ name: 'shelf' }">shelf</RouterLink>.</p>
+  </section>
+  <RouterView v-else-if="songs.song && songs.id === id" />
+</template>

@@ -1,0 +1,30 @@
+import { type Song, songSchema } from '#core';
+import { z } from 'zod';
+
+/**
+ * What the server does not have yet, kept in the browser: the song as edited and the revision it
+ * started from.
+ */
+const draftSchema = z.object({ revision: z.int(), document: songSchema });
+export type Draft = z.infer<typeof draftSchema>;
+
+const key = (id: string) => `plucky-wrist:draft:${id}`;
+
+export function keepDraft(id: string, revision: number, document: Song): void {
+  localStorage.setItem(key(id), JSON.stringify({ revision, document }));
+}
+
+export function dropDraft(id: string): void {
+  localStorage.removeItem(key(id));
+}
+
+/** The draft of a song; null where there is none that can be read. */
+export function findDraft(id: string): Draft | null {
+  const text = localStorage.getItem(key(id));
+  if (text === null) return null;
+  try {
+    return draftSchema.parse(JSON.parse(text));
+  } catch {
+    return null;
+  }
+}

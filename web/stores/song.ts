@@ -1,0 +1,202 @@
+import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import {
+  type Command,
+  type History,
+  perform,
+  redo,
+  type Song,
+  startHistory,
+  type StoredSong,
+  storedSongSchema,
+  undo,
+} from '#core';
+import { api, Away, Refused } from '../api/client';
+import { dropDraft, findDraft, keepDraft } from './drafts';
+
+/** Where the latest edit is: with the server, on its way, only in this browser, or refused. */
+export type SaveState = 'saved' | 'saving' | 'away' | 'conflict' | 'refused';
+
+const DRAFT_AFTER = 200;
+const SAVE_AFTER = 450;
+const NEVER_LATER_THAN = 900;
+const RETRY_EVERY = 2500;
+
+/** The open song: its history, and the keeping of every edit. */
+export const useSongStore = defineStore('song', () => {
+  const id = ref<string | null>(null);
+  const revision = ref(0);
+  const history = shallowRef<History | null>(null);
+  const state = ref<SaveState>('saved');
+  /** One sentence about what happened to an edit, for the player. */
+  const notice = ref<string | null>(null);
+  /** The server's version, where it and ours have parted. */
+  const theirs = shallowRef<StoredSong | null>(null);
+  let kept: Song | null = null;
+  let sending: Promise<void> | null = null;
+
+  const song = computed(() => history.value?.song ?? null);
+  const undoName = computed(() => history.value?.past.at(-1)?.name ?? null);
+  const redoName = computed(() => history.value?.future[0]?.name ?? null);
+
+  function take(stored: StoredSong, current: Song = stored.document): void {
+    id.value = stored.id;
+    revision.value = stored.revision;
+    kept = stored.document;
+    history.value = startHistory(current);
+    theirs.value = null;
+    state.value = 'saved';
+    notice.value = null;
+  }
+
+  /** Opens a song, with the edits that this browser kept for it. */
+  async function open(songId: string): Promise<void> {
+    if (id.value === songId && song.value) return;
+    await flush();
+    const stored = await api.readSong(songId);
+    const draft = findDraft(songId);
+    if (!draft || JSON.stringify(draft.document) === JSON.stringify(stored.document)) {
+      dropDraft(songId);
+      take(stored);
+      return;
+    }
+    take(stored, draft.document);
+    if (draft.revision === stored.revision) {
+      notice.value = 'An edit that had not reached the server was kept here, and is back.';
+      await send();
+    } else {
+      theirs.value = stored;
+      state.value = 'conflict';
+    }
+  }
+
+  function writeDraft(): void {
+    if (id.value && song.value && song.value !== kept) {
+      keepDraft(id.value, revision.value, song.value);
+    }
+  }
+
+  /** Sends the latest edit; one request at a time, and again while newer edits wait. */
+  function send(keepalive = false): Promise<void> {
+    sending ??= sendAll(keepalive).finally(() => {
+      sending = null;
+    });
+    return sending;
+  }
+
+  async function sendAll(keepalive: boolean): Promise<void> {
+    while (id.value && song.value && song.value !== kept && !theirs.value) {
+      const [songId, document] = [id.value, song.value];
+      state.value = 'saving';
+      try {
+        const stored = await api.replaceSong(songId, revision.value, document, keepalive);
+        if (id.value !== songId) return;
+        revision.value = stored.revision;
+        kept = document;
+      } catch (error) {
+        writeDraft();
+        if (error instanceof Away) {
+          state.value = 'away';
+        } else if (error instanceof Refused && error.status === 409) {
+          theirs.value = storedSongSchema.parse(error.current);
+          state.value = 'conflict';
+        } else {
+          state.value = 'refused';
+          notice.value = error instanceof Error ? error.message : String(error);
+        }
+        return;
+      }
+    }
+    if (id.value && song.value === kept) {
+      dropDraft(id.value);
+      state.value = 'saved';
+      notice.value = null;
+    }
+  }
+
+  const draftSoon = useDebounceFn(writeDraft, DRAFT_AFTER, { maxWait: NEVER_LATER_THAN });
+  const sendSoon = useDebounceFn(() => send(), SAVE_AFTER, { maxWait: NEVER_LATER_THAN });
+
+  function edited(next: History): void {
+    if (next === history.value) return;
+    history.value = next;
+    if (state.value === 'saved') state.value = 'saving';
+    void draftSoon();
+    void sendSoon();
+  }
+
+  /** Does a command on the open song. */
+  function run(command: Command, joins = false): void {
+    if (history.value) edited(perform(history.value, command, joins));
+  }
+
+  function stepBack(): void {
+    if (history.value) edited(undo(history.value));
+  }
+
+  function stepForth(): void {
+    if (history.value) edited(redo(history.value));
+  }
+
+  /** Sends what waits, now. */
+  async function flush(): Promise<void> {
+    await send();
+  }
+
+  /** Where two versions have parted: goes on with ours; the server's becomes the older revision. */
+  async function keepMine(): Promise<void> {
+    if (!theirs.value) return;
+    revision.value = theirs.value.revision;
+    kept = theirs.value.document;
+    theirs.value = null;
+    await send();
+  }
+
+  /** Keeps ours as a song of its own and goes on with the server's. */
+  async function keepBoth(): Promise<void> {
+    if (!theirs.value || !song.value || !id.value) return;
+    const other = theirs.value;
+    await api.createSong({ ...song.value, title: `${song.value.title} (my copy)`.slice(0, 120) });
+    dropDraft(other.id);
+    take(other);
+    notice.value = 'Your version is on the shelf as “my copy”.';
+  }
+
+  /** Lets go of the open song, as after it was deleted. */
+  function close(): void {
+    if (id.value) dropDraft(id.value);
+    id.value = null;
+    history.value = null;
+    kept = null;
+    theirs.value = null;
+    state.value = 'saved';
+  }
+
+  useIntervalFn(() => {
+    if (state.value === 'away') void send();
+  }, RETRY_EVERY);
+  useEventListener(window, 'online', () => void send());
+  useEventListener(window, 'pagehide', () => {
+    writeDraft();
+    void send(true);
+  });
+
+  return {
+    id,
+    song,
+    state,
+    notice,
+    theirs,
+    undoName,
+    redoName,
+    open,
+    run,
+    stepBack,
+    stepForth,
+    flush,
+    keepMine,
+    keepBoth,
+    close,
+  };
+});

@@ -1,0 +1,30 @@
+import { fileURLToPath } from 'node:url';
+import vue from '@vitejs/plugin-vue';
+import { defineConfig } from 'vite';
+
+/** Where `npm run dev` runs the server; the built app is served by it and needs no proxy. */
+const server = `http://127.0.0.1:${process.env.PORT ?? 4780}`;
+
+export default defineConfig({
+  root: fileURLToPath(new URL('.', import.meta.url)),
+  plugins: [vue()],
+  worker: { format: 'es' },
+  build: {
+    outDir: '../dist/web',
+    emptyOutDir: true,
+    target: 'es2023',
+    // The content policy lets no inline script in, not even a small one.
+    assetsInlineLimit: 0,
+    modulePreload: { polyfill: false },
+  },
+  server: {
+    proxy: {
+      '/api': {
+        target: server,
+        changeOrigin: true,
+        // The server takes only its own pages; in development the page comes from here.
+        configure: (proxy) => proxy.on('proxyReq', (request) => request.removeHeader('origin')),
+      },
+    },
+  },
+});
