@@ -11,7 +11,12 @@ import { useSongStore } from './stores/song';
 
 const songs = useSongStore();
 const player = usePlayerStore();
-const evening = useDark({ valueDark: 'evening', valueLight: '' });
+const evening = useDark({
+  valueDark: 'evening',
+  valueLight: '',
+  // It would put a style element into the page, which the content policy refuses.
+  disableTransition: false,
+});
 const broken = ref<string | null>(null);
 
 const stations = computed(() =>
@@ -190,6 +195,7 @@ nav {
   padding-left: 1.3rem;
   border-left: 1px solid var(--line);
   font-family: var(--display);
+  margin-right: 0.8rem;
   max-width: 17rem;
   overflow: hidden;
   text-overflow: ellipsis;

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod';
 
 /** Beat units that a meter may be written in: half, quarter, eighth and sixteenth notes. */
 export const beatUnitSchema = z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]);

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from '../schema/zod';
 import { accentSchema, directionSchema } from '../schema';
 
 /** One string of a strike. */

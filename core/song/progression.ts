@@ -87,6 +87,8 @@ class BarReader {
       return { chords: [], unread: '' };
     }
     if (tokens.length === 1 && tokens[0]!.text === REPEAT_BAR) {
+      // A bar that cannot be read is not repeated: its words are mended in one place.
+      if (previous?.unread !== undefined) return { chords: [], unread: REPEAT_BAR };
       if (previous) return previous;
       this.problem(tokens[0]!, 'There is no bar before this one that % could repeat.');
       return { chords: [], unread: REPEAT_BAR };
@@ -267,7 +269,8 @@ function sameBar(a: Bar, b: Bar): boolean {
  */
 export function printProgression(sections: Section[], meter: Meter): string {
   const rows = sections.flatMap((section, index) => {
-    const header = index > 0 || section.name !== '' ? [`${section.name}:`] : [];
+    const opens = index === 0 && section.name === '' && section.lines.length > 0;
+    const header = opens ? [] : [`${section.name}:`];
     const lines = section.lines.map((line) => {
       const bars = line.bars.map((bar, at) => {
         const before = line.bars[at - 1];

@@ -131,7 +131,7 @@ export function armReport(pattern: Pattern, tempo: number): ArmReport {
           const cost =
             worst > rate * 1.01
               ? `it has to double back, ${worst.toFixed(1)} half-swings a second instead of ${rate.toFixed(1)}`
-              : 'it has to wait for a swing that never comes round';
+              : 'it has to stop and start again, out of step with the beat';
           const what = stroke.slot.stroke.kind === 'strum' ? stroke.dir : stroke.slot.stroke.kind;
           return [
             {

@@ -115,7 +115,8 @@ export function advance(
     now = now.loop
       ? withLeg(
           { ...now, end: now.loop.to, countInUntil: now.loop.from },
-          { ...leg, time: timeAt(leg, now.end), tick: now.loop.from },
+          // A song that became shorter under the player's hands may end behind us.
+          { ...leg, time: timeAt(leg, Math.max(now.end, now.cursor)), tick: now.loop.from },
         )
       : { ...now, finished: true };
   }
@@ -140,13 +141,9 @@ export function changeLoop(
   songEnd: number,
   barEnd: (tick: number) => number,
 ): Transport {
-  const { cursor } = transport;
-  const inside = loop !== null && cursor >= loop.from && cursor < loop.to;
-  const counting = cursor < transport.countInUntil;
-  const end = loop === null ? songEnd : inside || counting ? loop.to : barEnd(cursor);
-  if (counting && loop !== null && transport.countInUntil !== loop.from) {
-    return { ...transport, loop, songEnd, end: Math.max(end, barEnd(transport.countInUntil)) };
-  }
+  const place = Math.max(transport.cursor, transport.countInUntil);
+  const inside = loop !== null && place >= loop.from && place < loop.to;
+  const end = loop === null ? songEnd : inside ? loop.to : barEnd(place);
   return { ...transport, loop, songEnd, end };
 }
 

@@ -110,17 +110,20 @@ h2 {
   display: flex;
   align-items: center;
   gap: 0.6rem;
+  padding-right: 4.5rem;
 }
 
 .bars {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(14rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(max(13rem, 24%), 1fr));
   gap: 0.1rem;
   flex: 1;
-  max-width: 76rem;
 }
 
 .times {
+  /* Beside the last bar of its line, in a margin that every line keeps free. */
+  width: 0;
+  overflow: visible;
   font-family: var(--display);
   font-weight: 600;
   white-space: nowrap;

@@ -52,11 +52,11 @@ const chord = computed(() => parseChord(props.symbol));
   display: grid;
   grid-template-columns: auto 1fr;
   grid-template-rows: auto 1fr;
-  column-gap: 1rem;
+  column-gap: 0.8rem;
   align-items: start;
   background: var(--paper-raised);
   border-radius: var(--radius);
-  padding: 0.9rem 1rem;
+  padding: 0.9rem 0.8rem;
   border-left: 4px solid transparent;
 }
 
@@ -72,7 +72,7 @@ h3 {
 .drawing {
   grid-column: 1;
   grid-row: 1 / span 2;
-  width: 7.5rem;
+  width: 7.4rem;
 }
 
 dl {
@@ -114,7 +114,7 @@ dd {
 }
 
 .small .drawing {
-  width: 5rem;
+  width: 6rem;
 }
 
 .small dl {

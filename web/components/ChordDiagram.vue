@@ -46,7 +46,6 @@ async function draw(): Promise<void> {
     fret: fret - position + 1,
     fromString: strings - first,
     toString: strings - last,
-    color: 'var(--arm)',
   }));
   box.value.replaceChildren();
   new SVGuitarChord(box.value)
@@ -61,11 +60,17 @@ async function draw(): Promise<void> {
       tuningsColor: 'var(--ink-soft)',
       fretLabelColor: 'var(--ink-soft)',
       fontFamily: 'var(--text)',
-      fingerTextSize: 26,
-      strokeWidth: 2,
-      nutWidth: 8,
+      fingerSize: 0.86,
+      fingerTextSize: 32,
+      tuningsFontSize: 36,
+      fretLabelFontSize: 44,
+      emptyStringIndicatorSize: 0.55,
+      strokeWidth: 3,
+      nutWidth: 9,
+      titleFontSize: 1,
+      titleBottomMargin: 0,
       noPosition: position === 1,
-      sidePadding: 0.22,
+      sidePadding: 0.08,
     })
     .chord({ fingers, barres: laid })
     .draw();
@@ -94,5 +99,10 @@ const label = () => {
   display: block;
   width: 100%;
   height: 100%;
+}
+
+/* The package turns the colours of a barre into plain ones, so it takes its own here. */
+.diagram :deep(.barre) {
+  fill: var(--arm);
 }
 </style>

@@ -196,7 +196,7 @@ function setLoop(first: number, last: number): void {
 }
 
 .number :deep(input) {
-  width: 5.2rem;
+  width: 6.4rem;
   font-weight: 600;
 }
 

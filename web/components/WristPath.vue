@@ -82,7 +82,7 @@ const gauge = (string: number) =>
 const flags = computed(() =>
   props.flags.map((flag) => {
     const x = drawn.value.xOf(flag.tick);
-    const width = big.value ? 26 + flag.symbol.length * 12 : 13 + flag.symbol.length * 7.6;
+    const width = big.value ? 30 + flag.symbol.length * 12.5 : 16 + flag.symbol.length * 8.2;
     return { ...flag, x, width };
   }),
 );

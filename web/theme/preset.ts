@@ -29,7 +29,7 @@ export const workshop = definePreset(Aura, {
           hoverColor: '#275b50',
           activeColor: '#13312b',
         },
-        surface: surfaces(),
+        surface: daySurfaces(),
         text: text(),
         content: content(),
         formField: field(),
@@ -41,7 +41,7 @@ export const workshop = definePreset(Aura, {
           hoverColor: '#e3f0e7',
           activeColor: '#b9d3c4',
         },
-        surface: surfaces(),
+        surface: eveningSurfaces(),
         text: text(),
         content: content(),
         formField: field(),
@@ -50,8 +50,8 @@ export const workshop = definePreset(Aura, {
   },
 });
 
-/** Neutral steps for the places where a component asks for a shade and not for a meaning. */
-function surfaces() {
+/** Neutral steps, for components that ask for a shade and not for a meaning: from paper to ink. */
+function daySurfaces() {
   return {
     0: 'var(--paper-raised)',
     50: 'var(--paper)',
@@ -61,6 +61,24 @@ function surfaces() {
     400: 'var(--ink-soft)',
     500: 'var(--ink-soft)',
     600: 'var(--ink-soft)',
+    700: 'var(--ink)',
+    800: 'var(--ink)',
+    900: 'var(--ink)',
+    950: 'var(--ink)',
+  };
+}
+
+/** The same for the evening: components count from light to dark there too. */
+function eveningSurfaces() {
+  return {
+    0: 'var(--ink)',
+    50: 'var(--ink)',
+    100: 'var(--ink)',
+    200: 'var(--ink)',
+    300: 'var(--ink-soft)',
+    400: 'var(--ink-soft)',
+    500: 'var(--ink-soft)',
+    600: 'var(--line)',
     700: 'var(--line)',
     800: 'var(--paper-raised)',
     900: 'var(--paper-raised)',

@@ -98,7 +98,7 @@ const capo = computed({
 }
 
 .capo :deep(input) {
-  width: 4rem;
+  width: 5.6rem;
 }
 
 .cards {

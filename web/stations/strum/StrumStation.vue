@@ -410,7 +410,7 @@ function step(by: number): void {
 
 .chords {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(16rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
   gap: 0.8rem;
   align-content: start;
 }

@@ -1,0 +1,61 @@
+/** The rooms of the house and the doors between them: see docs/architecture.md. */
+const order = ['schema', 'time', 'stroke', 'neck', 'song', 'sound', 'formats'];
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-stands-alone',
+      comment: 'The core knows neither the server nor the web app.',
+      severity: 'error',
+      from: { path: '^core/' },
+      to: { path: '^(server|web|e2e|bench)/' },
+    },
+    {
+      name: 'core-is-pure',
+      comment: 'No DOM, no Node, no Vue in the core; tests may use their runner.',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      to: {
+        dependencyTypes: ['core', 'npm', 'npm-dev'],
+        pathNot: 'node_modules/(zod|tonal|@tonaljs/.*|immer|@tonejs/midi|@tombatossals/chords-db)/',
+      },
+    },
+    {
+      name: 'server-and-web-never-meet',
+      severity: 'error',
+      from: { path: '^server/' },
+      to: { path: '^web/' },
+    },
+    {
+      name: 'web-and-server-never-meet',
+      severity: 'error',
+      from: { path: '^web/' },
+      to: { path: '^server/' },
+    },
+    {
+      name: 'core-through-its-index',
+      comment: 'Outside the core only its public face is used.',
+      severity: 'error',
+      from: { path: '^(server|web|bench|e2e)/' },
+      to: { path: '^core/', pathNot: '^core/index\\.ts$' },
+    },
+    ...order.map((room, at) => ({
+      name: `core-${room}-looks-down`,
+      comment: 'Inside the core the order of the rooms is the order of dependence.',
+      severity: 'error',
+      from: { path: `^core/${room}/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^core/(${order.slice(at + 1).join('|') || 'none'})/` },
+    })),
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default'],
+      mainFields: ['module', 'main'],
+    },
+  },
+};

@@ -1,0 +1,86 @@
+import { describe, expect, it } from 'vitest';
+import { arrange, newSong, voices } from '../song';
+import { newPattern, placeStroke, strum } from '../stroke';
+import type { Pattern } from '../schema';
+import { METERS } from '../time';
+import { readMidiFile as read } from './smf-reader.test-kit';
+import { toMidi } from '.';
+
+function song() {
+  const pattern = [
+    strum('down', 'accent'),
+    strum('up'),
+    { kind: 'bass', accent: 'normal' } as const,
+    { kind: 'miss' } as const,
+    { kind: 'chuck', dir: 'down', accent: 'ghost' } as const,
+  ].reduce<Pattern>(
+    (now, stroke, slot) => placeStroke(now, slot, stroke),
+    newPattern(METERS['4/4']),
+  );
+  const start = newSong({
+    title: 'Lantern & lock',
+    instrument: 'guitar',
+    tempo: 100,
+    progression: 'A | <D',
+  });
+  return { ...start, pattern };
+}
+
+describe('the MIDI file', () => {
+  it('has the right pitches at the right ticks, read by another reader', () => {
+    const { ppq, notes, hanging } = read(toMidi(song()));
+    expect(ppq).toBe(960);
+    expect(hanging).toBe(0);
+    const first = notes.filter((note) => note.channel === 0 && note.tick < 200);
+    expect(first.map((note) => note.pitch)).toEqual([45, 52, 57, 61, 64]);
+    expect(first[0]!.tick).toBe(0);
+    const up = notes.filter((note) => note.channel === 0 && note.tick >= 480 && note.tick < 700);
+    expect(up.map((note) => note.pitch)).toEqual([64, 61, 57, 52, 45]);
+    const bass = notes.filter((note) => note.tick === 960 && note.channel === 0);
+    expect(bass.map((note) => note.pitch)).toEqual([45]);
+  });
+
+  it('says the same as the arrangement, note for note', () => {
+    const written = voices(arrange(song()), METERS['4/4']);
+    const notes = read(toMidi(song())).notes.filter((note) => note.channel === 0);
+    const perTick = 60 / 100 / 960;
+    const expected = written.map(({ midi, start, end }) => [
+      midi,
+      Math.round(start / perTick),
+      Math.round(end / perTick),
+    ]);
+    const order = (a: number[], b: number[]) => a[1]! - b[1]! || a[0]! - b[0]!;
+    expect(notes.map(({ pitch, tick, end }) => [pitch, tick, end]).sort(order)).toEqual(
+      expected.sort(order),
+    );
+  });
+
+  it('is louder by accent, and puts chucks on the percussion channel', () => {
+    const { notes } = read(toMidi(song()));
+    const at = (tick: number) => notes.find((note) => note.tick === tick)!;
+    expect(at(0).velocity).toBeGreaterThan(at(480).velocity);
+    const chuck = notes.find((note) => note.channel === 9)!;
+    expect(chuck.tick).toBe(1920);
+    expect(chuck.velocity).toBeLessThan(at(480).velocity);
+  });
+
+  it('carries tempo and meter; the tempo of 6/8 in quarter notes', () => {
+    const { meta } = read(toMidi(song()));
+    const tempo = (text: string) =>
+      [...text].reduce((sum, byte) => sum * 256 + byte.charCodeAt(0), 0);
+    expect(tempo(meta.get(0x51)!)).toBe(600_000);
+    expect([...meta.get(0x58)!].slice(0, 2).map((byte) => byte.charCodeAt(0))).toEqual([4, 2]);
+    const six = newSong({
+      title: 'Six',
+      instrument: 'ukulele',
+      meter: METERS['6/8'],
+      tempo: 60,
+      progression: 'C',
+    });
+    expect(tempo(read(toMidi(six)).meta.get(0x51)!)).toBeCloseTo(666_667, -1);
+  });
+
+  it('is a whole file even for a song without bars', () => {
+    expect(read(toMidi(newSong({ title: 'Empty', instrument: 'guitar' }))).notes).toEqual([]);
+  });
+});

@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { patterns, progressions, strokes } from '../arbitraries.test-kit';
+import { songSchema } from '../schema';
+import { METERS } from '../time';
+import {
+  type Command,
+  commands,
+  newSong,
+  perform,
+  printProgression,
+  redo,
+  startHistory,
+  undo,
+} from '.';
+
+const start = newSong({
+  title: 'Lock gate',
+  instrument: 'guitar',
+  progression: 'A | D . E7 . | A',
+});
+
+const anyCommand: fc.Arbitrary<Command> = fc.oneof(
+  fc.tuple(fc.nat(2), strokes).map(([slot, stroke]) => commands.setStroke(slot, stroke)),
+  fc.constantFrom<1 | 2 | 3 | 4>(1, 2, 3, 4).map((division) => commands.divideBeat(1, division)),
+  fc.constantFrom(...Object.values(METERS)).map((meter) => commands.setMeter(meter)),
+  progressions.map((text) => commands.setProgression(text)),
+  patterns.map((pattern) => commands.takePattern(pattern)),
+  fc.integer({ min: 20, max: 300 }).map((tempo) => commands.setTempo(tempo)),
+  fc.constantFrom('guitar', 'ukulele').map((id) => commands.setInstrument(id as 'guitar')),
+  fc.constantFrom('ghost', 'strong').map((accent) => commands.setAccent(0, accent as 'ghost')),
+);
+
+describe('commands', () => {
+  it('leave every song valid, and undo gives back each one before', () => {
+    fc.assert(
+      fc.property(fc.array(anyCommand, { maxLength: 10 }), (list) => {
+        let history = startHistory(start);
+        const seen = [start];
+        for (const command of list) {
+          const next = perform(history, command);
+          if (next !== history) seen.push(next.song);
+          history = next;
+          expect(songSchema.parse(history.song)).toEqual(history.song);
+        }
+        for (const before of seen.toReversed()) {
+          expect(history.song).toBe(before);
+          history = undo(history);
+        }
+        for (const after of seen) {
+          expect(history.song).toBe(after);
+          history = redo(history);
+        }
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('share what they did not change', () => {
+    const next = commands.setTempo(100).apply(start);
+    expect(next.sections).toBe(start.sections);
+    expect(next.pattern).toBe(start.pattern);
+    expect(commands.setStroke(0, { kind: 'hold' }).apply(start).pattern.beats[1]).toBe(
+      start.pattern.beats[1],
+    );
+  });
+
+  it('leave no step where nothing changed', () => {
+    const history = startHistory(start);
+    expect(perform(history, commands.setTempo(start.tempo))).toBe(history);
+  });
+
+  it('undo typing in one field as one step', () => {
+    let history = startHistory(start);
+    for (const tempo of [81, 82, 83]) history = perform(history, commands.setTempo(tempo), true);
+    expect(history.past).toHaveLength(1);
+    expect(undo(history).song).toBe(start);
+  });
+
+  it('keep what the progression says when the meter changes, also where it no longer fits', () => {
+    const three = commands.setMeter(METERS['3/4']).apply(start);
+    expect(printProgression(three.sections, three.meter)).toBe('A | D E7 | A');
+    const dotted = commands.setProgression('A . . D').apply(start);
+    const back = commands.setMeter(METERS['3/4']).apply(dotted);
+    expect(back.sections[0]!.lines[0]!.bars[0]).toEqual({ chords: [], unread: 'A . . D' });
+    const again = commands.setMeter(METERS['4/4']).apply(back);
+    expect(again.sections).toEqual(dotted.sections);
+  });
+});

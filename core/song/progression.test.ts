@@ -1,0 +1,133 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { progressions } from '../arbitraries.test-kit';
+import { type Meter, sectionSchema } from '../schema';
+import { METER_NAMES, METERS } from '../time';
+import { printProgression, readProgression } from '.';
+
+const four: Meter = METERS['4/4'];
+const three: Meter = METERS['3/4'];
+
+/** Chords of each bar of the first line as "at:symbol", a push after a minus. */
+function bars(text: string, meter = four): string[] {
+  return readProgression(text, meter).sections[0]!.lines[0]!.bars.map((bar) =>
+    bar.unread !== undefined
+      ? `?${bar.unread}`
+      : bar.chords
+          .map(({ at, push, symbol }) => `${at}${push ? `-${push}` : ''}:${symbol}`)
+          .join(' '),
+  );
+}
+
+/** The underlined words and what is said of them. */
+function problems(text: string, meter = four): [string, string][] {
+  return readProgression(text, meter).problems.map(({ from, to, message }) => [
+    text.slice(from, to),
+    message,
+  ]);
+}
+
+describe('reading a progression', () => {
+  it('reads bars, shared bars, dots and the bar before', () => {
+    expect(bars('A | F#m | D . E7 . | %')).toEqual(['0:A', '0:F#m', '0:D 1920:E7', '0:D 1920:E7']);
+    expect(bars('A D')).toEqual(['0:A 1920:D']);
+    expect(bars('A . . D | A B C D')).toEqual(['0:A 2880:D', '0:A 960:B 1920:C 2880:D']);
+    expect(bars('A D', three)).toEqual(['0:A 1440:D']);
+    expect(bars('C . . G . .', METERS['6/8'])).toEqual(['0:C 1440:G']);
+  });
+
+  it('reads chords that land early, and a chord held over the bar', () => {
+    expect(bars('A | <E7 | D . <<G .')).toEqual(['0:A', '0-480:E7', '0:D 1920-240:G']);
+    expect(bars('A | . | . . E7 .')).toEqual(['0:A', '', '1920:E7']);
+  });
+
+  it('reads sections, repeats and outer bar lines', () => {
+    const { sections, problems: none } = readProgression(
+      'Verse:\n| A | D | x2\nE7\n\nChorus:\nA',
+      four,
+    );
+    expect(none).toEqual([]);
+    expect(sections.map(({ name, lines }) => [name, lines.map((line) => line.times)])).toEqual([
+      ['Verse', [2, 1]],
+      ['Chorus', [1]],
+    ]);
+    expect(sections[0]!.lines[0]!.bars).toHaveLength(2);
+  });
+
+  it('underlines a chord it does not know and keeps it in its place', () => {
+    expect(problems('A | Hm7 | D')).toEqual([
+      ['Hm7', expect.stringContaining('not a chord we know')],
+    ]);
+    expect(bars('A | Hm7 | D')).toEqual(['0:A', '0:Hm7', '0:D']);
+    expect(problems('A | <Q')).toEqual([['Q', expect.any(String)]]);
+  });
+
+  it.each([
+    ['A B C', 'A B C', '3 chords cannot share 4 beats equally'],
+    ['A | D . E7 | A', 'D . E7', 'fills 3 of 4 beats: add a dot'],
+    ['A | D . . . E7', 'D . . . E7', 'fills 5 of 4 beats: take some out'],
+    ['% | A', '%', 'no bar before'],
+    ['<A | D', '<A', 'first chord of all'],
+    ['A | <<<D', '<<<D', 'no more'],
+    ['A | x2 D', 'x2', 'end of its line'],
+    ['A | D x40', 'x40', '1 to 32 times'],
+    [':\nA', ':', 'section needs a name'],
+    ['A | <. D', '<.', 'cannot be read as a chord'],
+  ])('says what is wrong with %j, and where', (text, place, message) => {
+    expect(problems(text)).toEqual([[place, expect.stringContaining(message)]]);
+  });
+
+  it('underlines an empty bar between its bar lines', () => {
+    const [[place, message]] = problems('A | | D') as [[string, string]];
+    expect(place.trim()).toBe('');
+    expect(message).toContain('This bar is empty');
+    expect(bars('A | | D')).toEqual(['0:A', '?', '0:D']);
+  });
+
+  it('waits with a repeat until the bar before it can be read', () => {
+    expect(bars('A B C | %')).toEqual(['?A B C', '?%']);
+    expect(problems('A B C | %')).toHaveLength(1);
+  });
+
+  it('loses nothing of a bar it cannot read, and reads the rest', () => {
+    expect(bars('A | B C D | E7')).toEqual(['0:A', '?B C D', '0:E7']);
+  });
+});
+
+describe('printing a progression', () => {
+  it('prints what was typed, in one way', () => {
+    const text = 'Verse:\n|A|A|D . E7 .|D . . E7| . |<D x2';
+    expect(printProgression(readProgression(text, four).sections, four)).toBe(
+      'Verse:\nA | % | D E7 | D . . E7 | . | <D x2',
+    );
+  });
+
+  it('reads back to the same bars, whatever was typed', () => {
+    fc.assert(
+      fc.property(progressions, fc.constantFrom(...METER_NAMES), (text, name) => {
+        const meter = METERS[name];
+        const { sections } = readProgression(text, meter);
+        const printed = printProgression(sections, meter);
+        expect(readProgression(printed, meter).sections).toEqual(sections);
+        expect(printProgression(readProgression(printed, meter).sections, meter)).toBe(printed);
+        sections.forEach((section) => expect(sectionSchema.parse(section)).toEqual(section));
+      }),
+      { numRuns: 600 },
+    );
+  });
+
+  it('takes any text at all without failing, and keeps every problem inside it', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 80 }), (text) => {
+        const reading = readProgression(text, four);
+        for (const { from, to } of reading.problems) {
+          expect(from).toBeGreaterThanOrEqual(0);
+          expect(to).toBeGreaterThan(from);
+          expect(from).toBeLessThanOrEqual(text.length);
+        }
+        reading.sections.forEach((section) => sectionSchema.parse(section));
+      }),
+      { numRuns: 600 },
+    );
+  });
+});

@@ -1,0 +1,100 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { test as base, expect, type Page } from '@playwright/test';
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+
+/** The built server as its own process, on a data folder of its own. */
+export class App {
+  private child: ChildProcess | null = null;
+  private readonly folder = mkdtempSync(path.join(tmpdir(), 'plucky-e2e-'));
+  url = '';
+
+  /** Starts, on the port it had before if it ran before. */
+  async start(): Promise<void> {
+    const port = this.url ? new URL(this.url).port : '0';
+    const child = spawn('node', ['dist/server/index.js', '--demo'], {
+      cwd: root,
+      env: { ...process.env, PORT: port, PLUCKY_DATA: this.folder },
+    });
+    this.child = child;
+    this.url = await new Promise<string>((resolve, reject) => {
+      let said = '';
+      const listen = (data: Buffer) => {
+        said += String(data);
+        const ready = /ready: (http:\S+)/.exec(said);
+        if (ready) resolve(ready[1]!);
+      };
+      child.stdout.on('data', listen);
+      child.stderr.on('data', listen);
+      child.once('exit', () => reject(new Error(`the server did not start: ${said}`)));
+    });
+  }
+
+  /** Stops it in the middle of whatever it does. */
+  async kill(): Promise<void> {
+    const { child } = this;
+    if (!child) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await gone;
+    this.child = null;
+  }
+
+  async end(): Promise<void> {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+interface Fixtures {
+  app: App;
+  /** Messages that the test expects the page to log as errors. */
+  expected: RegExp[];
+}
+
+/** Tests on a running app; a page that logs an error fails its test. */
+export const test = base.extend<Fixtures>({
+  // eslint-disable-next-line no-empty-pattern -- the runner asks for a destructured argument
+  app: async ({}, use) => {
+    const app = new App();
+    await app.start();
+    await use(app);
+    await app.end();
+  },
+  expected: [[], { option: true }],
+  page: async ({ page, expected }, use) => {
+    const errors: string[] = [];
+    page.on('console', (message) => {
+      const text = `${message.type()}: ${message.text()}`;
+      const foreseen = expected.some((pattern) => pattern.test(text));
+      if (['error', 'warning'].includes(message.type()) && !foreseen) errors.push(text);
+    });
+    page.on('pageerror', (error) => errors.push(error.message));
+    await use(page);
+    expect(errors, 'what the page logged').toEqual([]);
+  },
+});
+
+export { expect };
+
+/** Opens a demo song from the shelf. */
+export async function openSong(page: Page, app: App, title: string): Promise<void> {
+  await page.goto(app.url);
+  await page.getByRole('link', { name: title }).click();
+  await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
+}
+
+export async function goTo(page: Page, station: string): Promise<void> {
+  await page.getByRole('navigation').getByRole('link', { name: station, exact: true }).click();
+}
+
+export const saved = (page: Page) =>
+  expect(page.getByTestId('save-state')).toHaveText(/^\s*Saved\s*$/);
+
+/** The sentence that a slot of the wrist path speaks. */
+export const slot = (page: Page, index: number) =>
+  page.getByRole('listbox', { name: 'Strokes of the pattern' }).getByRole('option').nth(index);

@@ -1,0 +1,44 @@
+import type { Page } from '@playwright/test';
+
+/** One sound handed to the audio clock. */
+export interface Sound {
+  /** When it is to sound, and when it was handed over, in seconds of the audio clock. */
+  at: number;
+  handed: number;
+  /** Length of what is played, in seconds: clicks and chucks are short, plucks are long. */
+  seconds: number;
+}
+
+/** Lets the test listen: notes every sound as it is handed to the audio clock. */
+export async function listen(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const sounds: Sound[] = [];
+    Object.assign(window, { heardSounds: sounds });
+    const { start } = AudioBufferSourceNode.prototype;
+    AudioBufferSourceNode.prototype.start = function (
+      this: AudioBufferSourceNode,
+      at = 0,
+      ...rest
+    ) {
+      const { currentTime } = this.context;
+      sounds.push({ at, handed: currentTime, seconds: this.buffer?.duration ?? 0 });
+      return start.call(this, at, ...(rest as []));
+    };
+  });
+}
+
+export const sounds = (page: Page): Promise<Sound[]> =>
+  page.evaluate(() => (window as unknown as { heardSounds: Sound[] }).heardSounds);
+
+/** Plucks are rendered for seconds; everything percussive is much shorter. */
+export const isPluck = (sound: Sound) => sound.seconds > 1;
+export const isClick = (sound: Sound) => sound.seconds < 0.07;
+
+/** Moments at which something begins that was silent for a while before: one for each strike. */
+export function strikeTimes(all: Sound[]): number[] {
+  const times = all
+    .filter(isPluck)
+    .map((sound) => sound.at)
+    .sort((a, b) => a - b);
+  return times.filter((time, index) => index === 0 || time - times[index - 1]! > 0.03);
+}

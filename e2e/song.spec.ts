@@ -1,0 +1,95 @@
+import { expect, goTo, openSong, saved, test } from './app';
+
+test('what cannot be read is underlined in its place, and nothing typed is lost', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const line = page.getByLabel('Progression');
+  await line.fill('A | Hm7 | D E7 A | | D . E7');
+  await expect(page.locator('.behind .bad')).toHaveText(['Hm7', 'D E7 A', ' ', 'D . E7']);
+  await expect(page.getByText('“Hm7” is not a chord we know')).toBeVisible();
+  await expect(page.getByText('3 chords cannot share 4 beats equally')).toBeVisible();
+  await expect(page.getByText('This bar is empty')).toBeVisible();
+  await expect(page.getByText('This bar fills 3 of 4 beats')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Bar \d/ })).toHaveCount(5);
+
+  // The rest still plays.
+  await page.getByRole('button', { name: 'Play' }).click();
+  await expect(page.locator('.hand').first()).toBeVisible({ timeout: 10_000 });
+  await page.getByRole('button', { name: 'Stop' }).click();
+
+  await saved(page);
+  await page.reload();
+  await expect(line).toHaveValue('A | Hm7 | D E7 A |  | D . E7');
+  await line.fill('A | Bm7 | D . E7 A | % | D E7');
+  await expect(page.locator('.behind .bad')).toHaveCount(0);
+  await saved(page);
+});
+
+test('the line and the bars always agree: meter, undo, and leaving the field', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const line = page.getByLabel('Progression');
+  await line.fill('A|A|D . E7 .');
+  await line.blur();
+  await expect(line).toHaveValue('A | % | D E7');
+  await page.getByLabel('Meter').click();
+  await page.getByRole('option', { name: '3/4' }).click();
+  await expect(
+    page.getByRole('heading', { name: /the quickest gives you 1.5 beats/ }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Undo: change the meter' }).click();
+  await page.getByRole('button', { name: 'Undo: write the progression' }).click();
+  await expect(line).toHaveValue(/^Verse:\nA \| Bm \| D E7 \| A x2/);
+  await page.getByRole('button', { name: 'Redo: write the progression' }).click();
+  await expect(line).toHaveValue('A | % | D E7');
+});
+
+test('the new-song form keeps what was typed until the song is made', async ({ page, app }) => {
+  await page.goto(`${app.url}/new`);
+  await page.getByLabel('Name').fill('Half a plan');
+  await page.getByRole('button', { name: 'Ukulele' }).click();
+  await page.getByLabel('Progression').fill('C | G7 | Hx');
+  await page.reload();
+  await expect(page.getByLabel('Name')).toHaveValue('Half a plan');
+  await expect(page.getByLabel('Progression')).toHaveValue('C | G7 | Hx');
+  await expect(page.getByRole('button', { name: 'Ukulele' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.getByRole('button', { name: 'Make the song' }).click();
+  await expect(page).toHaveURL(/strum$/);
+  await page.goto(`${app.url}/new`);
+  await expect(page.getByLabel('Name')).toHaveValue('');
+});
+
+test('chords follow the instrument, the capo and the bass school', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Chords');
+  await expect(
+    page.getByRole('heading', { name: /^6 chords; the bass notes lie on 3 strings/ }),
+  ).toBeVisible();
+  const bm = page.getByRole('img', { name: /^Bm:/ });
+  await expect(bm).toHaveAccessibleName('Bm: all 6 strings; bass on A string, fret 2');
+  await page.getByLabel('A bass strike takes').click();
+  await page.getByRole('option', { name: 'the lowest string of the shape' }).click();
+  await expect(bm).toHaveAccessibleName('Bm: all 6 strings; bass on low E string, fret 2');
+  await page.getByLabel('Instrument').click();
+  await page.getByRole('option', { name: 'Ukulele' }).click();
+  await expect(page.getByRole('img', { name: /^Bm: all 4 strings/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^A:/ }).locator('svg')).toBeVisible();
+  await saved(page);
+});
+
+test('a song is taken off the shelf only after a question', async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole('button', { name: 'Delete Ropes at First Light' }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('heading', { name: '4 songs on your shelf.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete Ropes at First Light' }).click();
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(page.getByRole('heading', { name: '3 songs on your shelf.' })).toBeVisible();
+});

@@ -1,0 +1,27 @@
+import { defineConfig } from '@playwright/test';
+
+/** The built app in headless Chromium; every test has a server and a data folder of its own. */
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'test-results/journeys',
+  workers: 2,
+  timeout: 60_000,
+  expect: { timeout: 8_000 },
+  reporter: [['list'], ['json']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+  },
+});

@@ -1,0 +1,12 @@
+/** `npm start` with the player's own data, `npm run demo` with the songs of Kettle Lock. */
+import path from 'node:path';
+import { build, install, root, start } from './setup.mjs';
+
+const demo = process.argv.includes('--demo');
+install();
+build();
+const data = process.env.PLUCKY_DATA ?? path.join(root, 'data', demo ? 'demo' : 'own');
+const server = start('node', ['dist/server/index.js', ...(demo ? ['--demo'] : [])], {
+  PLUCKY_DATA: data,
+});
+server.on('exit', (code) => process.exit(code ?? 0));

@@ -1,0 +1,65 @@
+/**
+ * `npm test`: all the set-up, then every check, quickest first. It goes on after a failed check, so
+ * that one run shows them all, and ends with a line that counts the tests of both runners.
+ */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { chromium } from './chromium.mjs';
+import { bin, build, install, root } from './setup.mjs';
+
+install();
+const browser = chromium();
+const results = path.join(root, 'test-results');
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+const unit = path.join(results, 'unit.json');
+const journeys = path.join(results, 'journeys.json');
+
+let failedChecks = 0;
+function check(name, program, args, env = {}) {
+  const began = Date.now();
+  console.log(`\n== ${name}`);
+  const { status } = spawnSync(bin(program), args, {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
+  console.log(
+    `== ${name}: ${status === 0 ? 'good' : 'FAILED'}, ${Math.round((Date.now() - began) / 1000)} s`,
+  );
+  if (status !== 0) failedChecks += 1;
+}
+
+check('format', 'prettier', ['--check', '.', '--log-level', 'warn']);
+check('lint', 'eslint', ['.', '--max-warnings', '0']);
+check('types of the core', 'tsc', ['-p', 'tsconfig.json']);
+check('types of the server', 'tsc', ['-p', 'server/tsconfig.json']);
+check('types of the tests', 'tsc', ['-p', 'e2e/tsconfig.json']);
+check('types of the web app', 'vue-tsc', ['-p', 'web/tsconfig.json']);
+check('rooms and doors', 'depcruise', ['core', 'server', 'web', 'bench', 'e2e']);
+check('nothing unused', 'knip', []);
+check('unit and server tests', 'vitest', [
+  'run',
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile.json=${unit}`,
+]);
+build();
+check('journeys in the browser', 'playwright', ['test'], {
+  CHROMIUM: browser,
+  PLAYWRIGHT_JSON_OUTPUT_FILE: journeys,
+});
+
+/** Tests passed, failed and skipped by one runner; a report that is missing counts as a failure. */
+function counts(file, read) {
+  return existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : [0, 1, 0];
+}
+const totals = [
+  counts(unit, (report) => [report.numPassedTests, report.numFailedTests, report.numPendingTests]),
+  counts(journeys, ({ stats }) => [stats.expected, stats.unexpected + stats.flaky, stats.skipped]),
+].reduce((sum, part) => sum.map((count, index) => count + part[index]));
+
+console.log(`\n${totals[0]} passed, ${totals[1]} failed, ${totals[2]} skipped`);
+if (failedChecks > 0) console.log(`checks that failed: ${failedChecks}`);
+process.exit(failedChecks === 0 && totals[1] === 0 && totals[0] > 0 ? 0 : 1);
