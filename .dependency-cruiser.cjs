@@ -1,6 +1,9 @@
 /** The rooms of the house and the doors between them: see docs/architecture.md. */
 const order = ['schema', 'time', 'stroke', 'neck', 'song', 'sound', 'formats'];
 
+/** Tests and what only they use. */
+const TESTS = '\\.test(-kit)?\\.ts$';
+
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
@@ -15,7 +18,7 @@ module.exports = {
       name: 'core-is-pure',
       comment: 'No DOM, no Node, no Vue in the core; tests may use their runner.',
       severity: 'error',
-      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/', pathNot: TESTS },
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot: 'node_modules/(zod|tonal|@tonaljs/.*|immer|@tonejs/midi|@tombatossals/chords-db)/',
@@ -38,13 +41,13 @@ module.exports = {
       comment: 'Outside the core only its public face is used.',
       severity: 'error',
       from: { path: '^(server|web|bench|e2e)/' },
-      to: { path: '^core/', pathNot: '^core/index\\.ts$' },
+      to: { path: '^core/', pathNot: ['^core/index\\.ts$', '\\.test-kit\\.ts$'] },
     },
     ...order.map((room, at) => ({
       name: `core-${room}-looks-down`,
       comment: 'Inside the core the order of the rooms is the order of dependence.',
       severity: 'error',
-      from: { path: `^core/${room}/`, pathNot: '\\.test\\.ts$' },
+      from: { path: `^core/${room}/`, pathNot: TESTS },
       to: { path: `^core/(${order.slice(at + 1).join('|') || 'none'})/` },
     })),
   ],

@@ -12,7 +12,10 @@ export default defineConfig({
     minify: false,
     sourcemap: true,
     rollupOptions: {
-      input: { index: fileURLToPath(new URL('server/index.ts', import.meta.url)) },
+      input: {
+        index: fileURLToPath(new URL('server/index.ts', import.meta.url)),
+        bench: fileURLToPath(new URL('bench/core.ts', import.meta.url)),
+      },
     },
   },
 });

@@ -52,8 +52,8 @@ export class App {
 
 interface Fixtures {
   app: App;
-  /** Messages that the test expects the page to log as errors. */
-  expected: RegExp[];
+  /** What the test expects the page to log as errors. */
+  expected: { errors: RegExp[] };
 }
 
 /** Tests on a running app; a page that logs an error fails its test. */
@@ -65,12 +65,12 @@ export const test = base.extend<Fixtures>({
     await use(app);
     await app.end();
   },
-  expected: [[], { option: true }],
+  expected: [{ errors: [] }, { option: true }],
   page: async ({ page, expected }, use) => {
     const errors: string[] = [];
     page.on('console', (message) => {
       const text = `${message.type()}: ${message.text()}`;
-      const foreseen = expected.some((pattern) => pattern.test(text));
+      const foreseen = expected.errors.some((pattern) => pattern.test(text));
       if (['error', 'warning'].includes(message.type()) && !foreseen) errors.push(text);
     });
     page.on('pageerror', (error) => errors.push(error.message));

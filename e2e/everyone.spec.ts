@@ -17,7 +17,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('link', { name: 'Ropes at First Light' })).toBeVisible();
     await look('shelf');
     await page.goto(`${app.url}/new`);
-    await page.getByLabel('Progression').fill('A | Hm | D . E7 .');
+    await page.getByRole('textbox', { name: 'Progression' }).fill('A | Hm | D . E7 .');
     await look('new song');
     await openSong(page, app, 'Sluice Gate Sixteens');
     await look('song');

@@ -1,7 +1,7 @@
 import { expect, goTo, openSong, saved, slot, test } from './app';
 
 test.describe('while the server is away', () => {
-  test.use({ expected: [/ERR_CONNECTION_REFUSED/, /Failed to load resource/] });
+  test.use({ expected: { errors: [/ERR_CONNECTION_REFUSED/, /Failed to load resource/] } });
 
   test('edits are kept in the browser and sent when it is back', async ({ page, app }) => {
     await openSong(page, app, 'Slow Water Under Willows');
@@ -47,7 +47,7 @@ test('leaving in the middle of an edit keeps it', async ({ page, app }) => {
 });
 
 test.describe('two windows on one song', () => {
-  test.use({ expected: [/status of 409/] });
+  test.use({ expected: { errors: [/status of 409/] } });
 
   test('never overwrite each other: both versions are kept', async ({ page, app, browser }) => {
     await openSong(page, app, 'Slow Water Under Willows');

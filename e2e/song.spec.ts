@@ -5,7 +5,7 @@ test('what cannot be read is underlined in its place, and nothing typed is lost'
   app,
 }) => {
   await openSong(page, app, 'Ropes at First Light');
-  const line = page.getByLabel('Progression');
+  const line = page.getByRole('textbox', { name: 'Progression' });
   await line.fill('A | Hm7 | D E7 A | | D . E7');
   await expect(page.locator('.behind .bad')).toHaveText(['Hm7', 'D E7 A', ' ', 'D . E7']);
   await expect(page.getByText('“Hm7” is not a chord we know')).toBeVisible();
@@ -32,11 +32,11 @@ test('the line and the bars always agree: meter, undo, and leaving the field', a
   app,
 }) => {
   await openSong(page, app, 'Ropes at First Light');
-  const line = page.getByLabel('Progression');
+  const line = page.getByRole('textbox', { name: 'Progression' });
   await line.fill('A|A|D . E7 .');
   await line.blur();
   await expect(line).toHaveValue('A | % | D E7');
-  await page.getByLabel('Meter').click();
+  await page.getByRole('combobox', { name: 'Meter' }).click();
   await page.getByRole('option', { name: '3/4' }).click();
   await expect(
     page.getByRole('heading', { name: /the quickest gives you 1.5 beats/ }),
@@ -52,10 +52,10 @@ test('the new-song form keeps what was typed until the song is made', async ({ p
   await page.goto(`${app.url}/new`);
   await page.getByLabel('Name').fill('Half a plan');
   await page.getByRole('button', { name: 'Ukulele' }).click();
-  await page.getByLabel('Progression').fill('C | G7 | Hx');
+  await page.getByRole('textbox', { name: 'Progression' }).fill('C | G7 | Hx');
   await page.reload();
   await expect(page.getByLabel('Name')).toHaveValue('Half a plan');
-  await expect(page.getByLabel('Progression')).toHaveValue('C | G7 | Hx');
+  await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue('C | G7 | Hx');
   await expect(page.getByRole('button', { name: 'Ukulele' })).toHaveAttribute(
     'aria-pressed',
     'true',
@@ -74,10 +74,10 @@ test('chords follow the instrument, the capo and the bass school', async ({ page
   ).toBeVisible();
   const bm = page.getByRole('img', { name: /^Bm:/ });
   await expect(bm).toHaveAccessibleName('Bm: all 6 strings; bass on A string, fret 2');
-  await page.getByLabel('A bass strike takes').click();
+  await page.getByRole('combobox', { name: 'A bass strike takes' }).click();
   await page.getByRole('option', { name: 'the lowest string of the shape' }).click();
   await expect(bm).toHaveAccessibleName('Bm: all 6 strings; bass on low E string, fret 2');
-  await page.getByLabel('Instrument').click();
+  await page.getByRole('combobox', { name: 'Instrument' }).click();
   await page.getByRole('option', { name: 'Ukulele' }).click();
   await expect(page.getByRole('img', { name: /^Bm: all 4 strings/ })).toBeVisible();
   await expect(page.getByRole('img', { name: /^A:/ }).locator('svg')).toBeVisible();

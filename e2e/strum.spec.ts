@@ -36,7 +36,7 @@ test('a stroke against the arm shows as a kink and says why', async ({ page, app
   await expect(page.getByRole('heading', { name: /^1 stroke goes against the arm/ })).toBeVisible();
   await expect(page.getByText(/^The down on the & of 1 goes against the arm/)).toBeVisible();
 
-  await page.getByLabel('Arm').click();
+  await page.getByRole('combobox', { name: 'Arm' }).click();
   await page.getByRole('option', { name: 'free' }).click();
   await expect(page.locator('.arm.kink')).toHaveCount(0);
 });
@@ -44,7 +44,11 @@ test('a stroke against the arm shows as a kink and says why', async ({ page, app
 test('a beat is divided in 1, 2, 3 and 4, and counted so', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Strum');
-  const counted = () => page.locator('.big .count text:first-child').allInnerTexts();
+  const counted = () =>
+    page
+      .locator('.big .count text:first-child')
+      .allTextContents()
+      .then((all) => all.map((text) => text.trim()));
   await page.getByRole('listbox').focus();
   await page.keyboard.press('3');
   await expect.poll(async () => (await counted()).slice(0, 4)).toEqual(['1', 'trip', 'let', '2']);
@@ -65,7 +69,7 @@ test('a pattern goes to the shelf and into another song, fitted to its meter', a
   await expect(page.getByText('“Heron walk” is on the shelf.')).toBeVisible();
   await openSong(page, app, 'The Lamplighter’s Round');
   await goTo(page, 'Strum');
-  await page.getByLabel('Take a pattern from the shelf').click();
+  await page.getByRole('combobox', { name: 'Take a pattern from the shelf' }).click();
   await page.getByRole('option', { name: 'Heron walk' }).click();
   await expect(page.getByRole('listbox').getByRole('option')).toHaveCount(6);
   await expect(page.getByLabel('Name of the pattern')).toHaveValue('Heron walk');

@@ -13,7 +13,7 @@ test('a song from its first chord to a MIDI file, with the keyboard', async ({ p
   await page.keyboard.press('Enter');
   await page.getByLabel('Name').focus();
   await page.keyboard.type('Mooring Lines');
-  await page.getByLabel('Progression').focus();
+  await page.getByRole('textbox', { name: 'Progression' }).focus();
   await page.keyboard.type('A | F#m | D . E7 . | %');
   await expect(page.getByRole('heading', { name: '4 bars, 4 chords.' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Bar 3: D, E7' })).toBeVisible();
@@ -93,7 +93,9 @@ test('a song from its first chord to a MIDI file, with the keyboard', async ({ p
   await expect(slot(page, 2)).toHaveAccessibleName('beat 2: down, all strings, accented');
   await expect(page.getByLabel('Tempo, quarter')).toHaveValue('160');
   await goTo(page, 'Song');
-  await expect(page.getByLabel('Progression')).toHaveValue('A | F#m | D E7 | % | A | <E7 x2');
+  await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(
+    'A | F#m | D E7 | % | A | <E7 x2',
+  );
 
   // Out: the MIDI file says what the performance says.
   const downloading = page.waitForEvent('download');

@@ -62,7 +62,7 @@ export function install() {
     console.error(`Plucky Wrist needs Node ${OLDEST_NODE.join('.')} or newer.`);
     process.exit(1);
   }
-  const print = fingerprint(['package.json', 'package-lock.json']) + process.version;
+  const print = fingerprint(['package-lock.json']) + process.version;
   once('install', print, existsSync(path.join(root, 'node_modules')), () => {
     console.log('Installing packages; the database is compiled, which takes about two minutes.');
     run('npm', ['ci', '--no-audit', '--no-fund'], { shell: process.platform === 'win32' });

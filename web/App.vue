@@ -1,16 +1,20 @@
 <script setup lang="ts">
 import { useDark, useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
-import { computed, onErrorCaptured, ref } from 'vue';
+import { computed, defineAsyncComponent, onErrorCaptured, ref } from 'vue';
 import { RouterLink, RouterView } from 'vue-router';
+import { isTyping } from './components/keys';
 import SaveLine from './components/SaveLine.vue';
-import StageBar from './components/StageBar.vue';
 import { STATIONS } from './router';
-import { usePlayerStore } from './stores/player';
 import { useSongStore } from './stores/song';
 
+/** Loaded once the first screen is there: it brings the arranging and the sound, which can wait. */
+const StageBar = defineAsyncComponent(async () => {
+  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: 400 }));
+  return import('./components/StageBar.vue');
+});
+
 const songs = useSongStore();
-const player = usePlayerStore();
 const evening = useDark({
   valueDark: 'evening',
   valueLight: '',
@@ -28,11 +32,6 @@ const stations = computed(() =>
     : [],
 );
 
-/** True where keys are meant for the thing they are typed into. */
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest('input, textarea, select') !== null;
-}
-
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.defaultPrevented) return;
   const command = event.ctrlKey || event.metaKey;
@@ -42,12 +41,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     if (key === 'y' || event.shiftKey) songs.stepForth();
     else songs.stepBack();
     return;
-  }
-  const onControl =
-    event.target instanceof HTMLElement && event.target.closest('button, a, [role=combobox]');
-  if (event.key === ' ' && !command && !isTyping(event.target) && !onControl) {
-    event.preventDefault();
-    player.toggle();
   }
 });
 
@@ -206,6 +199,33 @@ nav {
   display: flex;
   align-items: center;
   gap: 0.2rem;
+}
+
+@media (max-width: 62rem) {
+  .shell {
+    flex-wrap: wrap;
+    gap: 0.3rem 1rem;
+    padding: 0.5rem 1rem;
+  }
+
+  nav {
+    order: 3;
+    flex-basis: 100%;
+  }
+
+  .of {
+    margin: 0;
+    padding-left: 0.6rem;
+    max-width: 9rem;
+  }
+
+  .tab {
+    padding: 0.4rem 0.5rem;
+  }
+
+  .tools {
+    margin-left: auto;
+  }
 }
 
 main {

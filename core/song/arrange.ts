@@ -39,18 +39,21 @@ function bassNotes(held: HeldChord, velocity: number): StrikeNote[] {
   return [{ ...held.bass, delay: 0, velocity: Math.min(1, velocity * 1.08) }];
 }
 
+type SoundingStroke = Extract<Stroke, { accent: Accent }>;
 /** What a stroke sounds on a chord, and what it damps. */
-function strike(
-  stroke: Stroke,
+type Touch = Pick<Strike, 'notes' | 'damps'>;
+
+function touchOf(
+  stroke: SoundingStroke,
   held: HeldChord | null,
   strings: number[],
-  velocity: number,
   rake: number,
-): Pick<Strike, 'notes' | 'damps'> {
+): Touch {
   if (stroke.kind === 'chuck') return { notes: [], damps: strings };
   if (held === null) return { notes: [], damps: [] };
+  const velocity = VELOCITIES[stroke.accent];
   if (stroke.kind === 'bass') return { notes: bassNotes(held, velocity), damps: [] };
-  return { notes: strumNotes(held, strokeDirection(stroke)!, velocity, rake), damps: [] };
+  return { notes: strumNotes(held, stroke.dir, velocity, rake), damps: [] };
 }
 
 /**
@@ -74,6 +77,18 @@ export function arrange(song: Song): Performance {
     if (!held.has(symbol)) held.set(symbol, holdChord(symbol, song));
     return held.get(symbol) ?? null;
   };
+  // The same stroke on the same chord sounds the same strings, however often it comes.
+  const struck = new Map<Stroke, Map<string | undefined, Touch>>();
+  const touch = (stroke: SoundingStroke, symbol: string | undefined): Touch => {
+    const onChords = struck.get(stroke) ?? new Map<string | undefined, Touch>();
+    struck.set(stroke, onChords);
+    const known = onChords.get(symbol);
+    if (known) return known;
+    const chord = symbol === undefined ? null : hold(symbol);
+    const fresh = touchOf(stroke, chord, strings, rake);
+    onChords.set(symbol, fresh);
+    return fresh;
+  };
 
   const strikes: Strike[] = [];
   let change = -1;
@@ -86,7 +101,7 @@ export function arrange(song: Song): Performance {
     const { stroke } = slot;
     if (!sounds(stroke)) continue;
     const landing: Landing | undefined = changes[change];
-    const velocity = VELOCITIES[stroke.accent];
+    const { notes, damps } = touch(stroke, landing?.symbol);
     strikes.push({
       kind: stroke.kind,
       dir: strokeDirection(stroke)!,
@@ -98,8 +113,9 @@ export function arrange(song: Song): Performance {
       slot: slot.index,
       chord: landing?.symbol ?? null,
       landing: landing !== undefined && !arrived,
-      velocity,
-      ...strike(stroke, landing ? hold(landing.symbol) : null, strings, velocity, rake),
+      velocity: VELOCITIES[stroke.accent],
+      notes,
+      damps,
     });
     arrived = true;
   }

@@ -110,7 +110,8 @@ h2 {
   display: flex;
   align-items: center;
   gap: 0.6rem;
-  padding-right: 4.5rem;
+  padding-right: 4.8rem;
+  position: relative;
 }
 
 .bars {
@@ -121,9 +122,9 @@ h2 {
 }
 
 .times {
-  /* Beside the last bar of its line, in a margin that every line keeps free. */
-  width: 0;
-  overflow: visible;
+  /* In a margin that every line keeps free, so that all bars are of one width. */
+  position: absolute;
+  right: 0;
   font-family: var(--display);
   font-weight: 600;
   white-space: nowrap;

@@ -1,19 +1,34 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import {
+  type BassSchool,
   describeBass,
   describeStrings,
   holdChord,
   INSTRUMENTS,
+  type InstrumentId,
   parseChord,
-  type Song,
 } from '#core';
 import ChordDiagram from './ChordDiagram.vue';
 
-const props = defineProps<{ symbol: string; song: Song; live?: boolean; small?: boolean }>();
+/** Takes just what it depends on, so that an edit elsewhere does not draw it again. */
+const props = defineProps<{
+  symbol: string;
+  instrument: InstrumentId;
+  capo: number;
+  bassSchool: BassSchool;
+  live?: boolean;
+  small?: boolean;
+}>();
 
-const instrument = computed(() => INSTRUMENTS[props.song.instrument]);
-const held = computed(() => holdChord(props.symbol, props.song));
+const neck = computed(() => INSTRUMENTS[props.instrument]);
+const held = computed(() =>
+  holdChord(props.symbol, {
+    instrument: props.instrument,
+    capo: props.capo,
+    bassSchool: props.bassSchool,
+  }),
+);
 const chord = computed(() => parseChord(props.symbol));
 </script>
 
@@ -21,15 +36,15 @@ const chord = computed(() => parseChord(props.symbol));
   <article class="card" :class="{ live, small }">
     <h3>{{ symbol }}</h3>
     <template v-if="held">
-      <ChordDiagram :held="held" :instrument="song.instrument" class="drawing" />
+      <ChordDiagram :held="held" :instrument="instrument" class="drawing" />
       <dl>
         <div>
           <dt>Strum</dt>
-          <dd>{{ describeStrings(instrument, held.shape) }}</dd>
+          <dd>{{ describeStrings(neck, held.shape) }}</dd>
         </div>
         <div>
           <dt><span class="dot" aria-hidden="true" />Bass</dt>
-          <dd>{{ describeBass(instrument, held.bass) }}</dd>
+          <dd>{{ describeBass(neck, held.bass) }}</dd>
         </div>
         <div v-if="!small">
           <dt>Notes</dt>
@@ -40,7 +55,7 @@ const chord = computed(() => parseChord(props.symbol));
     <p v-else class="missing">
       {{
         chord
-          ? `We have no ${instrument.name.toLowerCase()} shape for this chord, so it stays silent.`
+          ? `We have no ${neck.name.toLowerCase()} shape for this chord, so it stays silent.`
           : 'Not a chord we know, so it stays silent. Mend it in the line on the Song station.'
       }}
     </p>

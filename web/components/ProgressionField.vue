@@ -9,6 +9,9 @@ import type { TextProblem } from '#core';
 const text = defineModel<string>({ required: true });
 const props = defineProps<{ problems: TextProblem[]; rows?: number }>();
 
+/** Problems explained at once; the rest are underlined and counted. */
+const SHOWN = 4;
+
 const area = ref<HTMLTextAreaElement>();
 const scrolled = ref(0);
 const helpOpen = ref(false);
@@ -66,12 +69,14 @@ function goTo(problem: TextProblem): void {
         @scroll="scrolled = area?.scrollTop ?? 0"
       />
     </div>
-    <ul v-if="problems.length > 0" id="progression-problems" class="problems" role="status">
-      <li v-for="(problem, index) in problems.slice(0, 4)" :key="index">
-        <button type="button" @click="goTo(problem)">{{ problem.message }}</button>
-      </li>
-      <li v-if="problems.length > 4">and {{ problems.length - 4 }} more places</li>
-    </ul>
+    <div id="progression-problems" role="status">
+      <ul v-if="problems.length > 0" class="problems">
+        <li v-for="(problem, index) in problems.slice(0, SHOWN)" :key="index">
+          <button type="button" @click="goTo(problem)">{{ problem.message }}</button>
+        </li>
+        <li v-if="problems.length > SHOWN">and {{ problems.length - SHOWN }} more places</li>
+      </ul>
+    </div>
     <dl v-if="helpOpen" id="progression-help" class="help">
       <div>
         <dt>A | F#m | D</dt>
@@ -154,8 +159,8 @@ label {
 .behind,
 textarea {
   font-family: var(--text);
-  font-size: 1.15rem;
-  line-height: 1.7;
+  font-size: 1.1rem;
+  line-height: 1.5;
   letter-spacing: 0.02em;
   word-spacing: 0.1em;
   padding: 0.5rem 0.9rem;

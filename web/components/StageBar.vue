@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
@@ -7,10 +8,18 @@ import { computed } from 'vue';
 import { beatTicks, commands, pulseNote } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
+import { isControl, isTyping } from './keys';
 
 /** At the foot of every screen: play, tempo, loop, count-in, click, and where we are. */
 const songs = useSongStore();
 const player = usePlayerStore();
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  const free = !event.defaultPrevented && !isTyping(event.target) && !isControl(event.target);
+  if (event.key !== ' ' || event.ctrlKey || event.metaKey || !free) return;
+  event.preventDefault();
+  player.toggle();
+});
 
 const song = computed(() => songs.song);
 const lastBar = computed(() => player.bars.length);
@@ -203,5 +212,16 @@ function setLoop(first: number, last: number): void {
 .tiny :deep(input) {
   width: 3.4rem;
   text-align: center;
+}
+
+@media (max-width: 62rem) {
+  .stage-bar {
+    padding: 0.5rem 1rem;
+    gap: 0.4rem 0.8rem;
+  }
+
+  .where {
+    min-width: 7rem;
+  }
 }
 </style>

@@ -1,8 +1,8 @@
 import { definePreset } from '@primeuix/themes';
-import Aura from '@primeuix/themes/aura';
+import { components } from './components';
 
 /** The components of PrimeVue in the tokens of the workshop: see tokens.css. */
-export const workshop = definePreset(Aura, {
+export const workshop = definePreset(components, {
   primitive: {
     borderRadius: { none: '0', xs: '4px', sm: '6px', md: '9px', lg: '12px', xl: '16px' },
   },

@@ -53,11 +53,10 @@ const capo = computed({
   <section class="station">
     <h1 class="answer">{{ answer }}</h1>
     <div class="settings">
-      <label for="instrument">Instrument</label>
+      <label id="instrument-label">Instrument</label>
       <Select
         v-model="instrument"
-        input-id="instrument"
-        label-id="instrument"
+        aria-labelledby="instrument-label"
         :options="instruments"
         option-label="label"
         option-value="value"
@@ -78,7 +77,9 @@ const capo = computed({
         v-for="symbol in chords"
         :key="symbol"
         :symbol="symbol"
-        :song="song"
+        :instrument="song.instrument"
+        :capo="song.capo"
+        :bass-school="song.bassSchool"
         :live="symbol === liveChord"
       />
     </div>

@@ -148,7 +148,7 @@ async function make(): Promise<void> {
 
 .grow {
   flex: 1;
-  min-width: 16rem;
+  min-width: min(16rem, 100%);
 }
 
 label,

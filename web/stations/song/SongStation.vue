@@ -145,7 +145,8 @@ function choose(bar: PlayedBar): void {
 }
 
 .title {
-  min-width: 22rem;
+  width: 22rem;
+  max-width: 100%;
   font-weight: 600;
 }
 </style>

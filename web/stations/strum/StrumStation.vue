@@ -327,7 +327,9 @@ function step(by: number): void {
           v-for="symbol in barChords"
           :key="symbol"
           :symbol="symbol"
-          :song="song"
+          :instrument="song.instrument"
+          :capo="song.capo"
+          :bass-school="song.bassSchool"
           :live="symbol === liveChord"
           small
         />
@@ -438,9 +440,24 @@ function step(by: number): void {
   gap: 0.5rem;
 }
 
-@media (max-width: 60rem) {
+@media (max-width: 62rem) {
   .lower {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+
+@media (max-width: 40rem) {
+  /* The path keeps a width that can be read and touched, and scrolls. */
+  .path {
+    overflow-x: auto;
+  }
+
+  .path > * {
+    min-width: 44rem;
+  }
+
+  .top {
+    flex-wrap: wrap;
   }
 }
 </style>

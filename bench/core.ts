@@ -1,0 +1,74 @@
+import {
+  arrange,
+  armReport,
+  METERS,
+  newSong,
+  type Pattern,
+  playedBars,
+  pluck,
+  type Song,
+  STRING_VOICES,
+  strum,
+} from '#core';
+
+/** Benchmarks of the core: medians of repeated runs, and ratios where they compare. */
+
+function median(times: number[]): number {
+  return times.sort((a, b) => a - b)[times.length >> 1]!;
+}
+
+function time(runs: number, work: () => unknown): number {
+  for (let warm = 0; warm < 3; warm += 1) work();
+  return median(
+    Array.from({ length: runs }, () => {
+      const began = performance.now();
+      work();
+      return performance.now() - began;
+    }),
+  );
+}
+
+const sixteenths: Pattern = {
+  schema: 1,
+  name: 'Sixteenths',
+  meter: METERS['4/4'],
+  arm: { school: 'alternate', halfSwings: 4 },
+  beats: Array.from({ length: 4 }, () => ({
+    division: 4 as const,
+    slots: [strum('down'), strum('up'), strum('down'), strum('up')],
+  })),
+};
+
+function songOf(bars: number): Song {
+  const line = Array.from({ length: 8 }, (_, bar) => (bar % 2 ? 'D . <E7 .' : 'A F#m')).join(' | ');
+  const lines = Array.from({ length: bars / 8 }, () => line).join('\n');
+  const song = newSong({ title: 'Long', instrument: 'guitar', progression: lines });
+  return { ...song, pattern: sixteenths };
+}
+
+console.log('arrange, bars of sixteenths on six strings');
+let first = 0;
+for (const bars of [64, 128, 256, 512, 1024, 2048]) {
+  const song = songOf(bars);
+  if (playedBars(song).length !== bars) throw new Error('the song has not the bars asked for');
+  const took = time(15, () => arrange(song));
+  first ||= took / bars;
+  const note = bars === 64 ? `  budget 5 ms: ${took <= 5 ? 'kept' : 'MISSED'}` : '';
+  console.log(
+    `  ${String(bars).padStart(5)} bars  ${took.toFixed(2).padStart(7)} ms  ` +
+      `${(took / bars / first).toFixed(2)} times the cost a bar of 64${note}`,
+  );
+}
+
+const long: Pattern = {
+  ...sixteenths,
+  beats: Array.from({ length: 32 }, () => sixteenths.beats[0]!),
+};
+console.log(
+  `arm report, eight bars of sixteenths: ${time(50, () => armReport(long, 90)).toFixed(3)} ms`,
+);
+
+const rendered = time(9, () => pluck(45, 3, 48000, STRING_VOICES.guitar));
+console.log(
+  `pluck of 3 s: ${rendered.toFixed(1)} ms, ${(3000 / rendered).toFixed(0)} times real time`,
+);
