@@ -18,7 +18,7 @@ function median(times: number[]): number {
 }
 
 function time(runs: number, work: () => unknown): number {
-  for (let warm = 0; warm < 3; warm += 1) work();
+  for (let warm = 0; warm < 12; warm += 1) work();
   return median(
     Array.from({ length: runs }, () => {
       const began = performance.now();

@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import express, { type Express, type RequestHandler } from 'express';
+import type { ServerResponse } from 'node:http';
+import express, { type Express, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
@@ -24,13 +25,20 @@ export interface AppOptions {
 /** Marks the place in the built page where the nonce of the content policy goes. */
 const NONCE_MARK = '__CSP_NONCE__';
 
-function contentPolicy(nonce: string) {
-  return helmet({
+/** Nonce of the response's content policy, for the page and the header alike. */
+const nonceOf = (response: ServerResponse) => String((response as Response).locals.nonce);
+
+function policies(): RequestHandler[] {
+  const giveNonce: RequestHandler = (_request, response, next) => {
+    response.locals.nonce = randomBytes(16).toString('base64');
+    next();
+  };
+  const headers = helmet({
     contentSecurityPolicy: {
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
-        styleSrc: ["'self'", `'nonce-${nonce}'`],
+        styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response)}'`],
         // Components position and size themselves with style attributes.
         styleSrcAttr: ["'unsafe-inline'"],
         imgSrc: ["'self'", 'data:'],
@@ -42,13 +50,7 @@ function contentPolicy(nonce: string) {
     },
     strictTransportSecurity: false,
   });
-}
-
-function policies(): RequestHandler {
-  return (request, response, next) => {
-    response.locals.nonce = randomBytes(16).toString('base64');
-    contentPolicy(response.locals.nonce)(request, response, next);
-  };
+  return [giveNonce, headers];
 }
 
 function webApp(folder: string): RequestHandler[] {
@@ -66,7 +68,7 @@ function webApp(folder: string): RequestHandler[] {
   const fallback: RequestHandler = (request, response, next) => {
     if (request.method !== 'GET' || !request.accepts('html')) return next();
     response.setHeader('Cache-Control', 'no-store');
-    response.type('html').send(page.replaceAll(NONCE_MARK, response.locals.nonce));
+    response.type('html').send(page.replaceAll(NONCE_MARK, nonceOf(response)));
   };
   return [files, fallback];
 }

@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router';
+import ShelfStation from './stations/shelf/ShelfStation.vue';
 
 /** The stations that work on the open song, in the order of the work. */
 export const STATIONS = [
@@ -10,7 +11,8 @@ export const STATIONS = [
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'shelf', component: () => import('./stations/shelf/ShelfStation.vue') },
+    // The shelf is what a player sees first, so it comes with the app and not after it.
+    { path: '/', name: 'shelf', component: ShelfStation },
     { path: '/new', name: 'new', component: () => import('./stations/shelf/NewSong.vue') },
     {
       path: '/songs/:id',
