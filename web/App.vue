@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useDark, useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
-import { computed, defineAsyncComponent, onErrorCaptured, ref } from 'vue';
+import { computed, defineAsyncComponent, onErrorCaptured, onMounted, ref } from 'vue';
 import { RouterLink, RouterView } from 'vue-router';
 import { isTyping } from './components/keys';
 import SaveLine from './components/SaveLine.vue';
-import { STATIONS } from './router';
+import { loadStations, STATIONS } from './router';
 import { useSongStore } from './stores/song';
 
 /** Loaded once the first screen is there: it brings the arranging and the sound, which can wait. */
@@ -44,6 +44,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   }
 });
 
+const LOAD_AHEAD_AFTER = 1500;
+onMounted(() => {
+  // A server that is away is told of by the save line; the station is then loaded when it is opened.
+  setTimeout(() => loadStations().catch(() => undefined), LOAD_AHEAD_AFTER);
+});
+
 onErrorCaptured((error) => {
   broken.value = error instanceof Error ? error.message : String(error);
 });
@@ -61,8 +67,8 @@ onErrorCaptured((error) => {
     </RouterLink>
     <nav aria-label="Stations">
       <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
-      <template v-if="songs.song">
-        <span class="of" :title="songs.song.title">{{ songs.song.title }}</span>
+      <template v-if="songs.title">
+        <span class="of" :title="songs.title">{{ songs.title }}</span>
         <RouterLink v-for="station in stations" :key="station.name" :to="station.to" class="tab">
           {{ station.label }}
         </RouterLink>
@@ -70,7 +76,7 @@ onErrorCaptured((error) => {
     </nav>
     <div class="tools">
       <SaveLine />
-      <template v-if="songs.song">
+      <template v-if="songs.title">
         <Button
           icon="pi pi-undo"
           text

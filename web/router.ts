@@ -8,31 +8,36 @@ export const STATIONS = [
   { name: 'song', label: 'Song' },
 ] as const;
 
+const chords = () => import('./stations/chords/ChordsStation.vue');
+const strum = () => import('./stations/strum/StrumStation.vue');
+const song = () => import('./stations/song/SongStation.vue');
+const newSong = () => import('./stations/shelf/NewSong.vue');
+const frame = () => import('./stations/SongFrame.vue');
+const nothing = () => import('./stations/NothingHere.vue');
+
+/** Loads every station ahead of its use, so that all of them work while the server is away. */
+export async function loadStations(): Promise<void> {
+  await Promise.all([frame(), strum(), song(), chords(), newSong(), nothing()]);
+  await import('svguitar');
+}
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     // The shelf is what a player sees first, so it comes with the app and not after it.
     { path: '/', name: 'shelf', component: ShelfStation },
-    { path: '/new', name: 'new', component: () => import('./stations/shelf/NewSong.vue') },
+    { path: '/new', name: 'new', component: newSong },
     {
       path: '/songs/:id',
-      component: () => import('./stations/SongFrame.vue'),
+      component: frame,
       props: true,
       children: [
         { path: '', redirect: { name: 'song' } },
-        {
-          path: 'chords',
-          name: 'chords',
-          component: () => import('./stations/chords/ChordsStation.vue'),
-        },
-        {
-          path: 'strum',
-          name: 'strum',
-          component: () => import('./stations/strum/StrumStation.vue'),
-        },
-        { path: 'song', name: 'song', component: () => import('./stations/song/SongStation.vue') },
+        { path: 'chords', name: 'chords', component: chords },
+        { path: 'strum', name: 'strum', component: strum },
+        { path: 'song', name: 'song', component: song },
       ],
     },
-    { path: '/:rest(.*)*', component: () => import('./stations/NothingHere.vue') },
+    { path: '/:rest(.*)*', component: nothing },
   ],
 });

@@ -19,7 +19,7 @@ export interface PlayedBar {
  * The bars of a song in the order in which they are played, repeats written out.
  * @example playedBars(song).length // 16
  */
-export function playedBars(song: Song): PlayedBar[] {
+export function playedBars(song: Pick<Song, 'sections' | 'meter'>): PlayedBar[] {
   const ticks = barTicks(song.meter);
   const bars: PlayedBar[] = [];
   song.sections.forEach((section, sectionIndex) =>

@@ -7,7 +7,7 @@ import { useSongStore } from '../stores/song';
 const songs = useSongStore();
 
 const words = computed(() => {
-  if (!songs.song) return '';
+  if (!songs.title) return '';
   return {
     saved: 'Saved',
     saving: 'Saving…',

@@ -21,24 +21,27 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   player.toggle();
 });
 
-const song = computed(() => songs.song);
+// Plain values throughout: the bar is drawn again only when what it shows has changed.
+const meter = computed(() => songs.song?.meter);
 const lastBar = computed(() => player.bars.length);
+const pulse = computed(() => (meter.value ? pulseNote(meter.value) : null));
 
-const where = computed(() => {
+/** The count that is heard, from 1; in a count-in too. */
+const count = computed(() => {
   const { heard, bar } = player;
-  if (!song.value || !bar) return null;
-  const { meter } = song.value;
-  if (heard?.countIn) {
-    const beat = Math.floor(heard.tick / beatTicks(meter));
-    return { bar: 'count-in', count: (((beat % meter.beats) + meter.beats) % meter.beats) + 1 };
-  }
-  const into = heard ? heard.tick - bar.tick : 0;
-  const count = heard ? Math.floor(into / beatTicks(meter)) + 1 : 1;
-  return { bar: `bar ${bar.index + 1} of ${lastBar.value}`, count: Math.min(count, meter.beats) };
+  if (!meter.value || !bar) return null;
+  if (!heard) return 1;
+  const beat = Math.floor((heard.tick - (heard.countIn ? 0 : bar.tick)) / beatTicks(meter.value));
+  const { beats } = meter.value;
+  return (((beat % beats) + beats) % beats) + 1;
+});
+const where = computed(() => {
+  if (player.heard?.countIn) return 'count-in';
+  return player.bar ? `bar ${player.bar.index + 1} of ${lastBar.value}` : null;
 });
 
 const tempo = computed({
-  get: () => song.value?.tempo ?? 80,
+  get: () => songs.song?.tempo ?? 80,
   set: (value: number | null) => {
     if (value !== null && value >= 20 && value <= 300) songs.run(commands.setTempo(value), true);
   },
@@ -50,7 +53,7 @@ const countIns = [
   { label: '2 bars in', value: 2 },
 ];
 const countIn = computed({
-  get: () => song.value?.countIn ?? 1,
+  get: () => songs.song?.countIn ?? 1,
   set: (bars: number) => songs.run(commands.setCountIn(bars)),
 });
 
@@ -84,20 +87,20 @@ function setLoop(first: number, last: number): void {
       :icon="player.playing ? 'pi pi-stop' : 'pi pi-play'"
       rounded
       :aria-label="player.playing ? 'Stop' : 'Play'"
-      :disabled="!song || lastBar === 0 || player.starting"
+      :disabled="lastBar === 0 || player.starting"
       @click="player.toggle()"
     />
-    <p v-if="where" class="where" role="status" :aria-live="player.playing ? 'off' : 'polite'">
-      <span class="count">{{ where.count }}</span>
-      <span class="bar">{{ where.bar }}</span>
+    <p v-if="count" class="where" role="status" :aria-live="player.playing ? 'off' : 'polite'">
+      <span class="count">{{ count }}</span>
+      <span class="bar">{{ where }}</span>
     </p>
     <p v-else class="where quiet">
-      {{ song ? 'Write a progression to play.' : 'Open a song to play it.' }}
+      {{ pulse ? 'Write a progression to play.' : 'Open a song to play it.' }}
     </p>
 
-    <template v-if="song">
+    <template v-if="pulse">
       <div class="group">
-        <label class="label" for="tempo">Tempo, {{ pulseNote(song.meter) }}</label>
+        <label class="label" for="tempo">Tempo, {{ pulse }}</label>
         <InputNumber
           v-model="tempo"
           input-id="tempo"

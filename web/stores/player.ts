@@ -24,7 +24,14 @@ export const usePlayerStore = defineStore('player', () => {
   const selectedBar = ref(0);
   const heard = shallowRef<Heard | null>(null);
 
-  const bars = computed(() => (songs.song ? playedBars(songs.song) : []));
+  // By parts, so that an edit of the pattern leaves the bars as they are.
+  const sections = computed(() => songs.song?.sections);
+  const meter = computed(() => songs.song?.meter);
+  const bars = computed(() =>
+    sections.value && meter.value
+      ? playedBars({ sections: sections.value, meter: meter.value })
+      : [],
+  );
   const performance = computed<Performance | null>(() => (songs.song ? arrange(songs.song) : null));
 
   const loop = computed<Span | null>(() => {

@@ -37,6 +37,7 @@ export const useSongStore = defineStore('song', () => {
   let sending: Promise<void> | null = null;
 
   const song = computed(() => history.value?.song ?? null);
+  const title = computed(() => song.value?.title ?? null);
   const undoName = computed(() => history.value?.past.at(-1)?.name ?? null);
   const redoName = computed(() => history.value?.future[0]?.name ?? null);
 
@@ -185,6 +186,7 @@ export const useSongStore = defineStore('song', () => {
   return {
     id,
     song,
+    title,
     state,
     notice,
     theirs,

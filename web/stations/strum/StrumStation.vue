@@ -1,12 +1,8 @@
 <script setup lang="ts">
-import { useAsyncState } from '@vueuse/core';
 import Button from 'primevue/button';
-import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import {
   armReport,
-  type ArmSchool,
   commands,
   type Division,
   firstFrom,
@@ -20,13 +16,14 @@ import {
   type Stroke,
   strum,
 } from '#core';
-import { api } from '../../api/client';
 import ChordCard from '../../components/ChordCard.vue';
 import WristPath, { type Flag } from '../../components/WristPath.vue';
 import type { Reach } from '../../components/wristPath';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
-import { KEY_CARD, patternAction, type PatternAction } from './patternKeys';
+import PatternShelf from './PatternShelf.vue';
+import StrokeTools from './StrokeTools.vue';
+import { KEY_CARD, type KeyPress, patternAction, type PatternAction } from './patternKeys';
 
 const songs = useSongStore();
 const player = usePlayerStore();
@@ -146,11 +143,15 @@ function act(action: PatternAction): void {
   }
 }
 
+/** Does what a key does; false where it has no meaning here. */
+function press(key: KeyPress): boolean {
+  const action = patternAction(key, natural.value[cursor.value]!);
+  if (action) act(action);
+  return action !== null;
+}
+
 function onKey(event: KeyboardEvent): void {
-  const action = patternAction(event, natural.value[cursor.value]!);
-  if (!action) return;
-  event.preventDefault();
-  act(action);
+  if (press(event)) event.preventDefault();
 }
 
 /** A tap puts the arm's own stroke where it missed, or takes the stroke away; a swipe places one. */
@@ -164,82 +165,6 @@ function touch(slot: number, gesture: 'tap' | 'down' | 'up', accented: boolean):
 const path = useTemplateRef<HTMLElement>('path');
 function focusPath(): void {
   path.value?.querySelector<HTMLElement>('[role=listbox]')?.focus();
-}
-
-/** The buttons do what the keys do, for pointer and touch. */
-const tools = computed(
-  () =>
-    [
-      { label: 'Down', icon: 'pi pi-arrow-down', action: { do: 'place', stroke: strum('down') } },
-      { label: 'Up', icon: 'pi pi-arrow-up', action: { do: 'place', stroke: strum('up') } },
-      {
-        label: 'Miss',
-        icon: 'pi pi-ellipsis-h',
-        action: { do: 'place', stroke: { kind: 'miss' } },
-      },
-      {
-        label: 'Chuck',
-        icon: 'pi pi-hashtag',
-        action: {
-          do: 'place',
-          stroke: { kind: 'chuck', dir: natural.value[cursor.value]!, accent: 'normal' },
-        },
-      },
-      {
-        label: 'Bass',
-        icon: 'pi pi-circle-fill',
-        action: { do: 'place', stroke: { kind: 'bass', accent: 'normal' } },
-      },
-      { label: 'Hold', icon: 'pi pi-minus', action: { do: 'place', stroke: { kind: 'hold' } } },
-      { label: 'Accent', icon: 'pi pi-chevron-up', action: { do: 'accent' } },
-    ] satisfies { label: string; icon: string; action: PatternAction }[],
-);
-
-const divisionChoices = [
-  { label: 'beat whole', value: 1 },
-  { label: 'in 2', value: 2 },
-  { label: 'in 3', value: 3 },
-  { label: 'in 4', value: 4 },
-];
-const division = computed({
-  get: () => pattern.value.beats[here.value.beat]!.division,
-  set: (value: Division) => void divide(value),
-});
-
-const schoolChoices: { label: string; value: ArmSchool }[] = [
-  { label: 'down and up in turn', value: 'alternate' },
-  { label: 'each beat from a down', value: 'restart' },
-  { label: 'all downs', value: 'all-downs' },
-  { label: 'free', value: 'free' },
-];
-const school = computed({
-  get: () => pattern.value.arm.school,
-  set: (value: ArmSchool) => songs.run(commands.setArmSchool(value)),
-});
-
-const name = computed({
-  get: () => pattern.value.name,
-  set: (value: string | undefined) => {
-    if (value?.trim()) songs.run(commands.renamePattern(value), true);
-  },
-});
-
-const shelf = useAsyncState(() => api.listPatterns(), [], { onError: () => undefined });
-const taken = ref<string | null>(null);
-const kept = ref<string | null>(null);
-
-function take(id: string): void {
-  const stored = shelf.state.value.find((candidate) => candidate.id === id);
-  if (stored) songs.run(commands.takePattern(stored.document));
-  taken.value = null;
-}
-
-async function keep(): Promise<void> {
-  kept.value = await api
-    .createPattern(pattern.value)
-    .then((stored) => `“${stored.document.name}” is on the shelf.`)
-    .catch((error: Error) => `${error.message} The pattern stays in this song.`);
-  await shelf.execute();
 }
 
 function step(by: number): void {
@@ -295,31 +220,13 @@ function step(by: number): void {
       </li>
     </ul>
 
-    <div class="tools" role="group" aria-label="Strokes">
-      <Button
-        v-for="tool in tools"
-        :key="tool.label"
-        :label="tool.label"
-        :icon="tool.icon"
-        severity="secondary"
-        @click="act(tool.action)"
-      />
-      <Select
-        v-model="division"
-        :options="divisionChoices"
-        option-label="label"
-        option-value="value"
-        :aria-label="`Beat ${here.beat + 1} divided`"
-      />
-      <label id="school-label" class="label">Arm</label>
-      <Select
-        v-model="school"
-        :options="schoolChoices"
-        option-label="label"
-        option-value="value"
-        aria-labelledby="school-label"
-      />
-    </div>
+    <StrokeTools
+      :beat="here.beat"
+      :division="pattern.beats[here.beat]!.division"
+      :school="pattern.arm.school"
+      @press="press({ key: $event })"
+      @school="songs.run(commands.setArmSchool($event))"
+    />
 
     <div class="lower">
       <div class="chords" aria-label="Chords of this bar">
@@ -343,21 +250,7 @@ function step(by: number): void {
             <kbd v-for="key in entry.keys" :key="key">{{ key }}</kbd> {{ entry.does }}
           </li>
         </ul>
-        <div class="shelf">
-          <label for="pattern-name" class="heard-only">Name of the pattern</label>
-          <InputText id="pattern-name" v-model="name" maxlength="80" />
-          <Button label="Keep on the shelf" text @click="keep" />
-          <Select
-            v-model="taken"
-            :options="shelf.state.value"
-            option-label="document.name"
-            option-value="id"
-            placeholder="Take from the shelf"
-            aria-label="Take a pattern from the shelf"
-            @update:model-value="take"
-          />
-          <span v-if="kept" role="status">{{ kept }}</span>
-        </div>
+        <PatternShelf />
       </div>
     </div>
   </section>
@@ -397,13 +290,6 @@ function step(by: number): void {
   cursor: pointer;
 }
 
-.tools {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.5rem;
-}
-
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
@@ -431,13 +317,6 @@ function step(by: number): void {
   flex-wrap: wrap;
   gap: 0.35rem 1.1rem;
   font-size: 0.95rem;
-}
-
-.shelf {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.5rem;
 }
 
 @media (max-width: 62rem) {

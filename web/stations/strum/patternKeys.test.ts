@@ -2,10 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { patternAction } from './patternKeys';
 
 const press = (key: string, held: Partial<Parameters<typeof patternAction>[0]> = {}) =>
-  patternAction(
-    { key, shiftKey: false, ctrlKey: false, metaKey: false, altKey: false, ...held },
-    'up',
-  );
+  patternAction({ key, ...held }, 'up');
 
 describe('keys on the wrist path', () => {
   it('strum with the arrows, accented with Shift', () => {

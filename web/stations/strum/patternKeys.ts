@@ -11,10 +11,10 @@ export type PatternAction =
 
 export interface KeyPress {
   key: string;
-  shiftKey: boolean;
-  ctrlKey: boolean;
-  metaKey: boolean;
-  altKey: boolean;
+  shiftKey?: boolean;
+  ctrlKey?: boolean;
+  metaKey?: boolean;
+  altKey?: boolean;
 }
 
 /** The keys as they are shown to the player. */
