@@ -2,12 +2,11 @@
  * `npm run bench`: the speed of the core, and of the built app in Chromium. Machines are noisy, so
  * it prints medians and ratios and never fails for being slow.
  */
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { spawn } from 'node:child_process';
 import { gzipSync } from 'node:zlib';
 import { chromium as findChromium } from './chromium.mjs';
+import { CHROMIUM_FLAGS, serveDemo } from './serve.mjs';
 import { build, install, root, run } from './setup.mjs';
 
 install();
@@ -15,20 +14,10 @@ build();
 run('node', ['dist/server/bench.js']);
 
 const { chromium } = await import('@playwright/test');
-const data = mkdtempSync(path.join(tmpdir(), 'plucky-bench-'));
-const server = spawn('node', ['dist/server/index.js', '--demo'], {
-  cwd: root,
-  env: { ...process.env, PORT: '0', PLUCKY_DATA: data },
-});
-const url = await new Promise((resolve) =>
-  server.stdout.on('data', (text) => {
-    const ready = /ready: (http:\S+)/.exec(String(text));
-    if (ready) resolve(ready[1]);
-  }),
-);
+const { url, stop } = await serveDemo();
 const browser = await chromium.launch({
   executablePath: findChromium(),
-  args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
+  args: CHROMIUM_FLAGS,
 });
 
 const median = (times) => times.sort((a, b) => a - b)[times.length >> 1];
@@ -108,5 +97,4 @@ console.log(
 );
 
 await browser.close();
-server.kill();
-rmSync(data, { recursive: true, force: true });
+stop();
