@@ -15,11 +15,15 @@ const props = defineProps<{ held: HeldChord; instrument: InstrumentId }>();
 const box = ref<HTMLElement>();
 const FRETS_SHOWN = 4;
 
-/** Draws with the standard package, which is loaded with the first diagram. */
+/**
+ * Draws with the standard package, which is loaded with the first diagram. Where it cannot be
+ * loaded, the words beside the diagram say the same, and the next change tries again.
+ */
 async function draw(): Promise<void> {
   const { held, instrument } = props;
-  const { SVGuitarChord, SILENT, OPEN } = await import('svguitar');
-  if (!box.value || held !== props.held) return;
+  const svguitar = await import('svguitar').catch(() => null);
+  if (!svguitar || !box.value || held !== props.held) return;
+  const { SVGuitarChord, SILENT, OPEN } = svguitar;
   const { shape, bass } = held;
   const strings = shape.frets.length;
   const fretted = shape.frets.filter((fret) => fret !== null && fret > 0) as number[];
