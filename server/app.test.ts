@@ -49,7 +49,7 @@ describe('songs', () => {
       revision: 1,
       updatedAt: stored.updatedAt,
       title: song.title,
-      instrument: 'guitar',
+      instrument: 'Guitar',
       meter: '4/4',
       tempo: 80,
     });

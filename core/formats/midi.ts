@@ -1,11 +1,19 @@
 import { Midi } from '@tonejs/midi';
-import type { Song } from '../schema';
-import { INSTRUMENTS } from '../neck';
+import type { Family, Song } from '../schema';
 import { arrange, voices } from '../song';
 import { pulseTicks, secondsPerTick, TICKS_PER_QUARTER } from '../time';
 
-/** General MIDI: program 25 is the steel-string guitar, 24 the nylon strings nearest a ukulele. */
-const PROGRAMS = { guitar: 25, ukulele: 24 } as const;
+/**
+ * General MIDI programs: 25 is the steel-string guitar, 24 the nylon strings nearest a ukulele, 105
+ * the banjo; a mandolin has none and takes the steel strings.
+ */
+const PROGRAMS: Record<Family, number> = {
+  guitar: 25,
+  ukulele: 24,
+  baritone: 24,
+  mandolin: 25,
+  banjo: 105,
+};
 
 /** A chuck has no pitch, so it goes to the percussion channel as a side stick. */
 const CHUCK_NOTE = 37;
@@ -33,9 +41,9 @@ export function toMidi(song: Song): Uint8Array {
   });
 
   const strings = midi.addTrack();
-  strings.name = INSTRUMENTS[song.instrument].name;
+  strings.name = song.instrument.name;
   strings.channel = 0;
-  strings.instrument.number = PROGRAMS[song.instrument];
+  strings.instrument.number = PROGRAMS[song.instrument.family];
   for (const voice of voices(performance, song.meter)) {
     const start = ticks(voice.start);
     const length = Math.max(1, ticks(voice.end) - start);

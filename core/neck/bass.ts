@@ -1,7 +1,7 @@
-import type { BassSchool } from '../schema';
+import type { BassSchool, Instrument, Shape } from '../schema';
 import type { ChordReading } from './chords';
-import { type Instrument, stringLabel } from './instruments';
-import { type Shape, shapePitches } from './shapes';
+import { REACH, stringLabel } from './instruments';
+import { shapePitches } from './spelling';
 
 /** The string and fret that a bass strike hits. */
 export interface BassNote {
@@ -16,7 +16,8 @@ export interface BassNote {
  *
  * - school *root*: the lowest pitch that sounds the root (or the note after the slash); where two
  *   strings sound it alike, the one nearer the thumb;
- * - school *lowest*: the lowest pitch of the shape, whatever it is.
+ * - school *lowest*: the lowest pitch of the shape, whatever it is;
+ * - school *thumb*: the first string from the thumb side that sounds the root, high or low.
  *
  * A shape without its root falls back to its lowest pitch.
  * @returns null only for a shape that sounds no string
@@ -34,9 +35,111 @@ export function bassNote(
   );
   const lowest = (notes: BassNote[]) =>
     notes.reduce<BassNote | null>((low, note) => (low && low.midi <= note.midi ? low : note), null);
-  const wanted = (chord.bass + capo) % 12;
-  const roots = school === 'root' ? sounding.filter((note) => note.midi % 12 === wanted) : [];
-  return lowest(roots) ?? lowest(sounding);
+  const isRoot = ({ string, fret }: BassNote) =>
+    (instrument.strings[string]! + fret) % 12 === chord.bass;
+  const roots = school === 'lowest' ? [] : sounding.filter(isRoot);
+  return (school === 'thumb' ? (roots[0] ?? null) : lowest(roots)) ?? lowest(sounding);
+}
+
+/** A second bass note to go to and fro with, and what the hand does to reach it. */
+export interface AlternateBass extends BassNote {
+  relation: 'fifth below' | 'fifth above' | 'root again';
+  /** The finger that has to move there, where it was, or null where nothing moves. */
+  mover: { finger: number; from: { string: number; fret: number } | null } | null;
+}
+
+/**
+ * The alternate bass of a shape, best first: the fifth below the root, then the nearest fifth above,
+ * each without moving a finger before each with; the root again comes last, where there is no other.
+ * A finger moves there from the bass note, or lands if it was free; it never leaves the reach of
+ * the hand.
+ * @example alternateBass(guitar, shapeOf('C'), parseChord('C')!, bass, 0)[0]
+ * // { string: 0, fret: 3, relation: 'fifth below', mover: { finger: 3, from: { string: 1, fret: 3 } } }
+ */
+export function alternateBass(
+  instrument: Instrument,
+  shape: Shape,
+  chord: ChordReading,
+  bass: BassNote,
+  capo: number,
+): AlternateBass[] {
+  const fifth = chord.intervals.find((interval) => interval >= 6 && interval <= 8) ?? 7;
+  const wanted = (chord.root + fifth) % 12;
+  const pressed = shape.frets.filter((fret) => fret !== null && fret > 0) as number[];
+  const low = pressed.length > 0 ? Math.min(...pressed) : 1;
+  const high = Math.max(low + REACH[instrument.family], ...pressed);
+  const pitchOf = (string: number, fret: number) =>
+    instrument.strings[string]! + fret + capo + instrument.offset;
+
+  const found: (AlternateBass & { cost: number })[] = [];
+  instrument.strings.forEach((open, string) => {
+    for (let fret = 0; fret <= Math.min(instrument.frets, high); fret += 1) {
+      if ((open + fret) % 12 !== wanted || (string === bass.string && fret === bass.fret)) continue;
+      const midi = pitchOf(string, fret);
+      const distance = midi - bass.midi;
+      if (Math.abs(distance) > 12 || distance === 0) continue;
+      if (fret > 0 && fret < low - 1) continue;
+      const held = shape.frets[string] === fret;
+      const mover =
+        held || isOpenBeside(shape, string, fret) ? null : moverTo(shape, bass, string, fret);
+      if (mover === undefined) continue;
+      const below = distance < 0;
+      const cost =
+        (below ? 0 : 20) +
+        (mover ? 6 : 0) +
+        Math.abs(distance) * 0.5 +
+        Math.abs(string - bass.string);
+      const relation = below ? 'fifth below' : 'fifth above';
+      found.push({ string, fret, midi, relation, mover, cost });
+    }
+  });
+  const ranked = found
+    .sort((a, b) => a.cost - b.cost)
+    .map(({ string, fret, midi, relation, mover }): AlternateBass => ({
+      string,
+      fret,
+      midi,
+      relation,
+      mover,
+    }));
+  return ranked.length > 0 ? ranked : [{ ...bass, relation: 'root again', mover: null }];
+}
+
+/** An open string that the shape leaves out can be struck without moving a finger. */
+function isOpenBeside(shape: Shape, string: number, fret: number): boolean {
+  return fret === 0 && shape.frets[string] === null;
+}
+
+/** The finger that can go to a place: the one on the bass note, or a free one; undefined for none. */
+function moverTo(
+  shape: Shape,
+  bass: BassNote,
+  string: number,
+  fret: number,
+): AlternateBass['mover'] | undefined {
+  if (fret === 0) return undefined;
+  const onBass = shape.fingers[bass.string] ?? 0;
+  const alone = shape.fingers.filter((finger) => finger === onBass).length === 1;
+  if (bass.fret > 0 && onBass > 0 && alone && Math.abs(fret - bass.fret) <= 2) {
+    return { finger: onBass, from: { string: bass.string, fret: bass.fret } };
+  }
+  // A free finger must fit between those that stay: lower frets have lower fingers.
+  const free = [1, 2, 3, 4].find((finger) => {
+    if (shape.fingers.includes(finger)) return false;
+    return shape.fingers.every((other, at) => {
+      const there = shape.frets[at];
+      if (other === 0 || !there || at === string) return true;
+      return other < finger ? there <= fret : there >= fret;
+    });
+  });
+  return free === undefined ? undefined : { finger: free, from: null };
+}
+
+const FINGER_NAMES = ['', 'first', 'second', 'third', 'fourth'];
+
+/** A finger in words: 1 is the first, the index. */
+export function fingerName(finger: number): string {
+  return `${FINGER_NAMES[finger] ?? 'free'} finger`;
 }
 
 /**
@@ -53,7 +156,37 @@ export function describeStrings(instrument: Instrument, shape: Shape): string {
  * Where a bass note lies, in words.
  * @example describeBass(guitar, { string: 1, fret: 3, midi: 48 }) // 'A string, fret 3'
  */
-export function describeBass(instrument: Instrument, bass: BassNote): string {
-  const label = stringLabel(instrument, bass.string);
-  return `${label} string, ${bass.fret === 0 ? 'open' : `fret ${bass.fret}`}`;
+export function describeBass(
+  instrument: Instrument,
+  { string, fret }: { string: number; fret: number },
+): string {
+  const label = stringLabel(instrument, string);
+  return `${label} string, ${fret === 0 ? 'open' : `fret ${fret}`}`;
+}
+
+/**
+ * An alternate bass in words, with the finger that moves.
+ * @example describeAlternate(guitar, alternate)
+ * // 'low E string, fret 3: the third finger moves there'
+ */
+export function describeAlternate(instrument: Instrument, alternate: AlternateBass): string {
+  if (alternate.relation === 'root again') return 'none in reach: strike the root again';
+  const place = describeBass(instrument, alternate);
+  if (!alternate.mover) return `${place}, nothing moves`;
+  const { finger, from } = alternate.mover;
+  return `${place}: the ${fingerName(finger)} ${from ? 'moves' : 'lands'} there`;
+}
+
+/**
+ * The strings of a shape relative to its root string: R for the bass string, then 1, 2, 3 towards the
+ * far side, over the sounding strings; null where a string does not sound.
+ * @example relativeStrings(shapeOf('C'), 1) // [null, 'R', '1', '2', '3', '4']
+ */
+export function relativeStrings(shape: Shape, bassString: number): (string | null)[] {
+  let next = 1;
+  return shape.frets.map((fret, string) => {
+    if (fret === null) return null;
+    if (string === bassString) return 'R';
+    return String(next++);
+  });
 }

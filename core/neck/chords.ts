@@ -14,6 +14,11 @@ export interface ChordReading {
   noteNames: string[];
 }
 
+/** No chord: the hand damps, the arm goes on. */
+export function isNoChord(symbol: string): boolean {
+  return /^n\.?c\.?$/i.test(symbol);
+}
+
 /** Printed music signs become the letters that are typed. */
 function fold(symbol: string): string {
   return symbol.replaceAll('♯', '#').replaceAll('♭', 'b');
@@ -26,6 +31,18 @@ function fold(symbol: string): string {
  * @example parseChord('C/G')?.bass // 7
  */
 export function parseChord(symbol: string): ChordReading | null {
+  const known = readings.get(symbol);
+  if (known !== undefined) return known;
+  const reading = readChord(symbol);
+  if (readings.size > 2000) readings.clear();
+  readings.set(symbol, reading);
+  return reading;
+}
+
+/** Symbols that were read before: a song asks for the same few again and again. */
+const readings = new Map<string, ChordReading | null>();
+
+function readChord(symbol: string): ChordReading | null {
   if (!/^[A-G]/.test(symbol)) return null;
   const chord = Chord.get(fold(symbol));
   if (chord.empty || chord.tonic === null) return null;
@@ -42,4 +59,92 @@ export function parseChord(symbol: string): ChordReading | null {
     intervals,
     noteNames: basic.notes,
   };
+}
+
+const QUALITIES = [
+  '',
+  'm',
+  '7',
+  'm7',
+  'maj7',
+  '5',
+  '6',
+  'm6',
+  '9',
+  'add9',
+  'sus2',
+  'sus4',
+  '7sus4',
+  '6/9',
+  'dim',
+  'dim7',
+  'aug',
+  'm7b5',
+  'm9',
+  'maj9',
+];
+
+/** Letters to change to make one word of the other (the distance of Levenshtein). */
+function distance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, index) => index);
+  for (const [i, letter] of [...a].entries()) {
+    const next = [i + 1];
+    for (let j = 1; j <= b.length; j += 1) {
+      const same = letter === b[j - 1] ? 0 : 1;
+      next.push(Math.min(row[j]! + 1, next[j - 1]! + 1, row[j - 1]! + same));
+    }
+    row = next;
+  }
+  return row[b.length]!;
+}
+
+const NEAREST = 3;
+
+/**
+ * The chords that a word which names none may have meant, nearest first.
+ * @example nearestChords('Am77') // ['Am7', 'Am', 'Am6']
+ * @example nearestChords('Hm') // ['Bm', ...]: H is what some call B
+ */
+export function nearestChords(word: string): string[] {
+  const [, letter, sign, rest] = /^([a-hA-H])([#b♯♭]?)(.*)$/.exec(word) ?? [];
+  if (letter === undefined) return [];
+  const root = letter.toUpperCase().replace('H', 'B') + fold(sign!);
+  const quality = rest!.toLowerCase() === rest ? rest : rest!.replace(/^MAJ/i, 'maj');
+  return QUALITIES.map((known) => ({ known, far: distance(quality, known) }))
+    .sort((a, b) => a.far - b.far)
+    .slice(0, NEAREST)
+    .map(({ known }) => root + known);
+}
+
+const SHARPS = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
+const FLATS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'];
+
+/** The name of a pitch class, with flats or sharps. */
+export function noteName(tone: number, flats: boolean): string {
+  return (flats ? FLATS : SHARPS)[((tone % 12) + 12) % 12]!;
+}
+
+/**
+ * The same chord some semitones higher. A word that names no chord stays as it is.
+ * @param flats whether black keys are written as flats
+ * @example transposeChord('F#m/E', -2, false) // 'Em/D'
+ */
+export function transposeChord(symbol: string, semitones: number, flats: boolean): string {
+  if (!parseChord(symbol)) return symbol;
+  const shift = (name: string) => noteName(Note.chroma(name)! + semitones, flats);
+  return fold(symbol)
+    .replace(/^[A-G][#b]*/, shift)
+    .replace(/\/([A-G][#b]*)$/, (_, name: string) => `/${shift(name)}`);
+}
+
+/**
+ * Names what a set of pitches sounds, likeliest first; empty where no name is known.
+ * @param pitches MIDI pitches, lowest first
+ * @example detectChords([45, 52, 57, 61, 64]) // ['A']
+ */
+export function detectChords(pitches: number[]): string[] {
+  const names = [...pitches].sort((a, b) => a - b).map((midi) => noteName(midi, false));
+  return Chord.detect([...new Set(names)], { assumePerfectFifth: true })
+    .map((name) => name.replace(/M(?=$|\/)/, ''))
+    .filter((name) => parseChord(name) !== null);
 }

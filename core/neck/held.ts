@@ -1,8 +1,9 @@
-import type { BassSchool, InstrumentId } from '../schema';
+import type { BassSchool, ChosenShape, Instrument, OwnShape, Shape } from '../schema';
 import { type BassNote, bassNote } from './bass';
 import { type ChordReading, parseChord } from './chords';
-import { INSTRUMENTS } from './instruments';
-import { type Shape, shapePitches, shapesFor } from './shapes';
+import { type RankedShape, weigh } from './search';
+import { shapesFor } from './shapes';
+import { shapePitches } from './spelling';
 
 /** A chord under the hand: how it is held, what each string sounds, where its bass lies. */
 export interface HeldChord {
@@ -14,23 +15,64 @@ export interface HeldChord {
   bass: BassNote;
 }
 
+/** What decides how a chord is held; a song has all of it. */
 export interface HoldOptions {
-  instrument: InstrumentId;
+  instrument: Instrument;
   capo: number;
   bassSchool: BassSchool;
+  chosenShapes?: ChosenShape[];
+  ownShapes?: OwnShape[];
 }
 
 /**
- * Holds a chord in its first-choice shape.
+ * All shapes on offer for a chord: the player's own first, then those of `shapesFor`.
+ * @example offeredShapes('D', song)[0].source // 'usual'
+ */
+export function offeredShapes(symbol: string, options: HoldOptions): RankedShape[] {
+  const chord = parseChord(symbol);
+  if (!chord) return [];
+  const own = (options.ownShapes ?? [])
+    .filter((made) => made.symbol === symbol && fits(made.shape, options.instrument))
+    .map(({ shape }): RankedShape => ({
+      ...weigh(shape, chord, options.instrument),
+      source: 'own',
+    }));
+  return [...own, ...shapesFor(options.instrument, chord)];
+}
+
+/** True where a shape can be held on an instrument at all. */
+function fits(shape: Shape, { strings, frets }: Instrument): boolean {
+  return (
+    shape.frets.length === strings.length &&
+    shape.frets.every((fret) => fret === null || fret <= frets) &&
+    shape.frets.some((fret) => fret !== null)
+  );
+}
+
+/** Holds a chord in a given shape; null where the shape sounds nothing. */
+export function holdShape(
+  chord: ChordReading,
+  shape: Shape,
+  options: HoldOptions,
+): HeldChord | null {
+  const { instrument, capo, bassSchool } = options;
+  const bass = bassNote(instrument, shape, chord, bassSchool, capo);
+  if (!bass) return null;
+  const pitches = shapePitches(instrument, shape, capo);
+  return { symbol: chord.symbol, chord, shape, pitches, bass };
+}
+
+/**
+ * Holds a chord in the shape that was chosen for it, or in the first on offer.
  * @returns null where the symbol names no chord, or there is no shape for it
- * @example holdChord('E7', { instrument: 'guitar', capo: 0, bassSchool: 'root' })?.bass.midi // 40
+ * @example holdChord('E7', { instrument: INSTRUMENTS.guitar, capo: 0, bassSchool: 'root' })?.bass.midi // 40
  */
 export function holdChord(symbol: string, options: HoldOptions): HeldChord | null {
   const chord = parseChord(symbol);
-  const shape = chord && shapesFor(options.instrument, chord)[0];
-  if (!chord || !shape) return null;
-  const instrument = INSTRUMENTS[options.instrument];
-  const bass = bassNote(instrument, shape, chord, options.bassSchool, options.capo);
-  if (!bass) return null;
-  return { symbol, chord, shape, pitches: shapePitches(instrument, shape, options.capo), bass };
+  if (!chord) return null;
+  const chosen = options.chosenShapes?.find(
+    (choice) => choice.symbol === symbol && fits(choice.shape, options.instrument),
+  );
+  const shape = chosen?.shape ?? offeredShapes(symbol, options)[0];
+  return shape ? holdShape(chord, shape, options) : null;
 }

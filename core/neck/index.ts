@@ -1,5 +1,16 @@
 export * from './instruments';
 export * from './chords';
+export * from './key';
+export * from './fingering';
+export * from './spelling';
+export { type DroppedShape, droppedShapes } from './dataShapes';
+export * from './search';
 export * from './shapes';
 export * from './bass';
+export * from './fingers';
 export * from './held';
+export * from './standins';
+export * from './smoothest';
+export * from './capo';
+export * from './runs';
+export * from './deal';

@@ -1,3 +1,4 @@
+export * from './instrument';
 export * from './meter';
 export * from './pattern';
 export * from './song';

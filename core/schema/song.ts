@@ -1,12 +1,13 @@
 import { z } from './zod';
+import { instrumentSchema, shapeSchema } from './instrument';
 import { meterSchema } from './meter';
 import { patternSchema } from './pattern';
 
-export const instrumentIdSchema = z.enum(['guitar', 'ukulele']);
-export type InstrumentId = z.infer<typeof instrumentIdSchema>;
-
-/** Which string a bass strike takes: the lowest that sounds the root, or the lowest of the shape. */
-export const bassSchoolSchema = z.enum(['root', 'lowest']);
+/**
+ * Which string a bass strike takes: the lowest that sounds the root, the lowest of the shape, or,
+ * on a re-entrant instrument, the one nearest the thumb that sounds the root.
+ */
+export const bassSchoolSchema = z.enum(['root', 'lowest', 'thumb']);
 export type BassSchool = z.infer<typeof bassSchoolSchema>;
 
 export const capoSchema = z.int().min(0).max(9);
@@ -57,10 +58,23 @@ export type Section = z.infer<typeof sectionSchema>;
 /** Tempo in pulses a minute: a quarter note, or a dotted quarter in 6/8 (see `pulseTicks`). */
 export const tempoSchema = z.number().min(20).max(300);
 
+/** The shape that the player has chosen for a chord. */
+export const chosenShapeSchema = z.strictObject({
+  symbol: chordTextSchema,
+  shape: shapeSchema,
+  /** A locked shape is left as it is when the whole song is given smoother ones. */
+  locked: z.boolean(),
+});
+export type ChosenShape = z.infer<typeof chosenShapeSchema>;
+
+/** A shape that the player has made. */
+export const ownShapeSchema = z.strictObject({ symbol: chordTextSchema, shape: shapeSchema });
+export type OwnShape = z.infer<typeof ownShapeSchema>;
+
 export const songSchema = z.strictObject({
   schema: z.literal(1),
   title: z.string().trim().min(1).max(120),
-  instrument: instrumentIdSchema,
+  instrument: instrumentSchema,
   capo: capoSchema,
   bassSchool: bassSchoolSchema,
   tempo: tempoSchema,
@@ -68,5 +82,7 @@ export const songSchema = z.strictObject({
   countIn: z.int().min(0).max(2),
   sections: z.array(sectionSchema).max(100),
   pattern: patternSchema,
+  chosenShapes: z.array(chosenShapeSchema).max(200),
+  ownShapes: z.array(ownShapeSchema).max(200),
 });
 export type Song = z.infer<typeof songSchema>;

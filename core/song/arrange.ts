@@ -1,5 +1,5 @@
 import type { Accent, Direction, Song, Stroke } from '../schema';
-import { type HeldChord, holdChord, INSTRUMENTS } from '../neck';
+import { type HeldChord, holdChord } from '../neck';
 import { armReport, patternTicks, type Slot, slots, sounds, strokeDirection } from '../stroke';
 import { secondsPerTick } from '../time';
 import type { Performance, Strike, StrikeNote } from './performance';
@@ -71,7 +71,7 @@ export function arrange(song: Song): Performance {
   const changes = landings(bars);
   const perTick = secondsPerTick(song.tempo, song.meter);
   const rake = rakeSeconds(armReport(song.pattern, song.tempo).rate);
-  const strings = INSTRUMENTS[song.instrument].openStrings.map((_, string) => string);
+  const strings = song.instrument.strings.map((_, string) => string);
   const held = new Map<string, HeldChord | null>();
   const hold = (symbol: string) => {
     if (!held.has(symbol)) held.set(symbol, holdChord(symbol, song));

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { patterns, progressions, strokes } from '../arbitraries.test-kit';
 import { songSchema } from '../schema';
+import { INSTRUMENT_IDS, INSTRUMENTS } from '../neck';
 import { METERS } from '../time';
 import {
   type Command,
@@ -27,7 +28,7 @@ const anyCommand: fc.Arbitrary<Command> = fc.oneof(
   progressions.map((text) => commands.setProgression(text)),
   patterns.map((pattern) => commands.takePattern(pattern)),
   fc.integer({ min: 20, max: 300 }).map((tempo) => commands.setTempo(tempo)),
-  fc.constantFrom('guitar', 'ukulele').map((id) => commands.setInstrument(id as 'guitar')),
+  fc.constantFrom(...INSTRUMENT_IDS).map((id) => commands.setInstrument(INSTRUMENTS[id])),
   fc.constantFrom('ghost', 'strong').map((accent) => commands.setAccent(0, accent as 'ghost')),
 );
 

@@ -1,5 +1,16 @@
 import { produce } from 'immer';
-import type { Accent, ArmSchool, Division, Meter, Pattern, Song, Stroke } from '../schema';
+import type {
+  Accent,
+  ArmSchool,
+  Division,
+  Instrument,
+  Meter,
+  Pattern,
+  Shape,
+  Song,
+  Stroke,
+} from '../schema';
+import { transposeChord, tuningKey } from '../neck';
 import { accentStroke, divideBeat, fitPattern, placeStroke } from '../stroke';
 import { printProgression, readProgression } from './progression';
 
@@ -18,6 +29,14 @@ function set(name: string, change: (draft: Song) => void): Command {
 
 function onPattern(name: string, change: (pattern: Pattern) => Pattern): Command {
   return { name, apply: (song) => ({ ...song, pattern: change(song.pattern) }) };
+}
+
+function choose(song: Song, symbol: string, shape: Shape, locked: boolean): void {
+  const { frets, fingers } = shape;
+  song.chosenShapes = [
+    ...song.chosenShapes.filter((choice) => choice.symbol !== symbol),
+    { symbol, shape: { frets: [...frets], fingers: [...fingers] }, locked },
+  ];
 }
 
 export const commands = {
@@ -55,8 +74,56 @@ export const commands = {
   setBassSchool: (school: Song['bassSchool']): Command =>
     set('choose the bass strings', (song) => void (song.bassSchool = school)),
 
-  setInstrument: (instrument: Song['instrument']): Command =>
-    set('change the instrument', (song) => void (song.instrument = instrument)),
+  /** Another instrument or tuning; shapes that were chosen for the old one are let go. */
+  setInstrument: (instrument: Instrument): Command =>
+    set('change the instrument', (song) => {
+      if (tuningKey(song.instrument) !== tuningKey(instrument)) {
+        song.chosenShapes = [];
+        song.ownShapes = [];
+      }
+      song.instrument = instrument;
+    }),
+
+  /** Holds a chord in a shape from now on. */
+  chooseShape: (symbol: string, shape: Shape): Command =>
+    set('choose a shape', (song) => {
+      const locked = song.chosenShapes.find((choice) => choice.symbol === symbol)?.locked ?? false;
+      choose(song, symbol, shape, locked);
+    }),
+
+  /** Keeps a chord in the shape it has, whatever set is taken for the song; or lets it go. */
+  lockShape: (symbol: string, shape: Shape, locked: boolean): Command =>
+    set(locked ? 'lock a shape' : 'unlock a shape', (song) => choose(song, symbol, shape, locked)),
+
+  /** Keeps a shape that the player has made, and holds the chord in it. */
+  addOwnShape: (symbol: string, shape: Shape): Command =>
+    set('make a shape', (song) => {
+      song.ownShapes.push({ symbol, shape });
+      choose(song, symbol, shape, false);
+    }),
+
+  /** Takes a whole set of shapes at once; locked ones stay. */
+  takeShapes: (shapes: Map<string, Shape>): Command =>
+    set('take the smoothest set', (song) => {
+      for (const [symbol, shape] of shapes) {
+        const locked = song.chosenShapes.some(
+          (choice) => choice.symbol === symbol && choice.locked,
+        );
+        if (!locked) choose(song, symbol, shape, false);
+      }
+    }),
+
+  /** Puts the capo elsewhere and fingers other chords behind it. */
+  takeCapo: (capo: number, shift: number, flats: boolean): Command =>
+    set('take a capo', (song) => {
+      song.capo = capo;
+      if (shift === 0) return;
+      song.chosenShapes = [];
+      song.ownShapes = [];
+      for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
+        for (const chord of bar.chords) chord.symbol = transposeChord(chord.symbol, shift, flats);
+      }
+    }),
 
   /** Reads the progression from text; see `readProgression` for what it may hold. */
   setProgression: (text: string): Command => ({

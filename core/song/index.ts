@@ -4,6 +4,7 @@ export * from './timeline';
 export * from './performance';
 export * from './arrange';
 export * from './voices';
+export * from './preview';
 export * from './click';
 export * from './commands';
 export * from './history';

@@ -7,7 +7,7 @@ import {
   type Section,
   sectionSchema,
 } from '../schema';
-import { parseChord } from '../neck';
+import { isNoChord, nearestChords, parseChord } from '../neck';
 import { barTicks, beatTicks, EIGHTH, SIXTEENTH } from '../time';
 
 /** A place in the typed text that needs the player, with one sentence. Offsets count characters. */
@@ -15,6 +15,8 @@ export interface TextProblem {
   from: number;
   to: number;
   message: string;
+  /** What may have been meant instead; the nearest first. */
+  readings?: string[];
 }
 
 export interface ProgressionReading {
@@ -76,8 +78,9 @@ class BarReader {
     private readonly opening: boolean,
   ) {}
 
-  private problem(at: Piece, message: string): void {
-    this.problems.push({ from: at.from, to: at.from + Math.max(1, at.text.length), message });
+  private problem(at: Piece, message: string, readings?: string[]): void {
+    const to = at.from + Math.max(1, at.text.length);
+    this.problems.push({ from: at.from, to, message, ...(readings?.length ? { readings } : {}) });
   }
 
   read(bar: Piece, previous: Bar | undefined): Bar {
@@ -145,12 +148,10 @@ class BarReader {
       this.problem(token, message);
       return undefined;
     }
-    if (!parseChord(symbol)) {
+    if (!parseChord(symbol) && !isNoChord(symbol)) {
       const name = { text: symbol, from: token.from + marks.length };
-      this.problem(
-        name,
-        `“${symbol}” is not a chord we know; this place stays silent until it is.`,
-      );
+      const message = `“${symbol}” is not a chord we know; this place stays silent until it is.`;
+      this.problem(name, message, nearestChords(symbol));
     }
     return { at, push, symbol };
   }

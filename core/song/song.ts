@@ -1,4 +1,5 @@
-import type { InstrumentId, Meter, Song } from '../schema';
+import type { Instrument, InstrumentId, Meter, Song } from '../schema';
+import { INSTRUMENTS } from '../neck';
 import { isCompound, METERS } from '../time';
 import { newPattern } from '../stroke';
 import { readProgression } from './progression';
@@ -9,7 +10,7 @@ import { readProgression } from './progression';
  */
 export function newSong(start: {
   title: string;
-  instrument: InstrumentId;
+  instrument: InstrumentId | Instrument;
   meter?: Meter;
   tempo?: number;
   progression?: string;
@@ -18,7 +19,8 @@ export function newSong(start: {
   return {
     schema: 1,
     title: start.title,
-    instrument: start.instrument,
+    instrument:
+      typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument,
     capo: 0,
     bassSchool: 'root',
     tempo: start.tempo ?? (isCompound(meter) ? 60 : 80),
@@ -26,6 +28,8 @@ export function newSong(start: {
     countIn: 1,
     sections: readProgression(start.progression ?? '', meter).sections,
     pattern: newPattern(meter, 'First pattern'),
+    chosenShapes: [],
+    ownShapes: [],
   };
 }
 
@@ -33,7 +37,7 @@ export function newSong(start: {
  * The chords of a song, each once, in the order in which they are first written.
  * @example songChords(song) // ['G', 'C', 'D']
  */
-export function songChords(song: Song): string[] {
+export function songChords(song: Pick<Song, 'sections'>): string[] {
   const bars = song.sections.flatMap((section) => section.lines.flatMap((line) => line.bars));
   return [...new Set(bars.flatMap((bar) => bar.chords.map((chord) => chord.symbol)))];
 }

@@ -1,5 +1,5 @@
 import type { BeatWeight } from '../time';
-import { noise } from './noise';
+import { noise } from '../random';
 
 /**
  * The sound of damped strings under the pick: a short burst of noise without pitch.

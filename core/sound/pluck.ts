@@ -1,5 +1,5 @@
-import type { InstrumentId } from '../schema';
-import { noise } from './noise';
+import type { Family } from '../schema';
+import { noise } from '../random';
 
 /** How the strings of an instrument sound. */
 export interface StringVoice {
@@ -11,9 +11,12 @@ export interface StringVoice {
   pickPosition: number;
 }
 
-export const STRING_VOICES: Record<InstrumentId, StringVoice> = {
+export const STRING_VOICES: Record<Family, StringVoice> = {
   guitar: { ring: 4, brightness: 0.78, pickPosition: 0.17 },
   ukulele: { ring: 1.6, brightness: 0.55, pickPosition: 0.28 },
+  baritone: { ring: 2.1, brightness: 0.5, pickPosition: 0.26 },
+  mandolin: { ring: 1.9, brightness: 0.86, pickPosition: 0.15 },
+  banjo: { ring: 1.1, brightness: 0.9, pickPosition: 0.12 },
 };
 
 /** Loudness of a rendered pluck: root mean square over its first tenth of a second. */

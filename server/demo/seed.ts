@@ -11,7 +11,7 @@ export async function seedDemo({ songs, patterns }: Database): Promise<void> {
       id: randomUUID(),
       revision: 1,
       title: song.title,
-      instrument: song.instrument,
+      instrument: song.instrument.name,
       meter: meterName(song.meter),
       tempo: song.tempo,
       document: JSON.stringify(song),

@@ -33,7 +33,7 @@ export function shapeRoutes() {
       throw new Refusal(400, { error: `${message}.`, problems: [{ path: 'chord', message }] });
     }
     const instrument = INSTRUMENTS[query.instrument];
-    const shapes = shapesFor(query.instrument, chord).map((shape) => {
+    const shapes = shapesFor(instrument, chord).map((shape) => {
       const bass = bassNote(instrument, shape, chord, query.bass, query.capo);
       return {
         ...shape,

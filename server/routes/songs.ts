@@ -30,7 +30,7 @@ export function songRoutes({ songs }: Database) {
     replaceSchema: replaceSongSchema,
     columns: ({ title, instrument, meter, tempo }) => ({
       title,
-      instrument,
+      instrument: instrument.name,
       meter: meterName(meter),
       tempo,
     }),

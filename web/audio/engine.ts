@@ -5,7 +5,7 @@ import {
   changeTempo,
   clickBeats,
   firstFrom,
-  type InstrumentId,
+  type Family,
   type Meter,
   type Performance,
   secondsPerTick,
@@ -22,7 +22,7 @@ import { Strings } from './strings';
 export interface Score {
   performance: Performance;
   meter: Meter;
-  instrument: InstrumentId;
+  family: Family;
   loop: Span | null;
   click: boolean;
 }
@@ -67,7 +67,7 @@ export class Engine {
   private prepare(score: Score): Promise<void> {
     const notes = score.performance.strikes.flatMap((strike) => strike.notes);
     return this.bank.prepare(
-      score.instrument,
+      score.family,
       notes.map((note) => note.midi),
     );
   }
@@ -160,7 +160,7 @@ export class Engine {
     };
     for (const strike of inWindow(strikes)) {
       leaveUntil(strike.tick);
-      this.strings.play(strike, score.instrument, at(strike.tick));
+      this.strings.play(strike, score.family, at(strike.tick));
     }
     leaveUntil(window.to);
   }

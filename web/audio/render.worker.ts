@@ -1,13 +1,13 @@
 import { expose, transfer } from 'comlink';
-import { chuck, click, type InstrumentId, pluck, STRING_VOICES } from '#core';
+import { chuck, click, type Family, pluck, STRING_VOICES } from '#core';
 
 /** Seconds that a rendered pluck lasts; it is choked long before in almost every pattern. */
 const PLUCK_SECONDS = 3;
 
 const renderer = {
-  plucks(instrument: InstrumentId, pitches: number[], sampleRate: number) {
+  plucks(family: Family, pitches: number[], sampleRate: number) {
     const rendered = pitches.map((midi) =>
-      pluck(midi, PLUCK_SECONDS, sampleRate, STRING_VOICES[instrument]),
+      pluck(midi, PLUCK_SECONDS, sampleRate, STRING_VOICES[family]),
     );
     return transfer(
       rendered,

@@ -1,5 +1,5 @@
 import { type Remote, wrap } from 'comlink';
-import type { InstrumentId } from '#core';
+import type { Family } from '#core';
 import type { Renderer } from './render.worker';
 
 const HITS = ['chuck', 'bar', 'group', 'beat'] as const;
@@ -23,25 +23,23 @@ export class SampleBank {
   }
 
   /** Renders what is still missing for these pitches. */
-  async prepare(instrument: InstrumentId, pitches: Iterable<number>): Promise<void> {
+  async prepare(family: Family, pitches: Iterable<number>): Promise<void> {
     const { sampleRate } = this.context;
-    const missing = [...new Set(pitches)].filter(
-      (midi) => !this.plucks.has(`${instrument}:${midi}`),
-    );
+    const missing = [...new Set(pitches)].filter((midi) => !this.plucks.has(`${family}:${midi}`));
     const [rendered, percussion] = await Promise.all([
-      missing.length > 0 ? this.renderer.plucks(instrument, missing, sampleRate) : [],
+      missing.length > 0 ? this.renderer.plucks(family, missing, sampleRate) : [],
       this.percussion.size === 0 ? this.renderer.percussion(sampleRate) : null,
     ]);
     missing.forEach((midi, index) =>
-      this.plucks.set(`${instrument}:${midi}`, this.buffer(rendered[index]!)),
+      this.plucks.set(`${family}:${midi}`, this.buffer(rendered[index]!)),
     );
     for (const name of percussion ? HITS : []) {
       this.percussion.set(name, this.buffer(percussion![name]));
     }
   }
 
-  pluck(instrument: InstrumentId, midi: number): AudioBuffer | undefined {
-    return this.plucks.get(`${instrument}:${midi}`);
+  pluck(family: Family, midi: number): AudioBuffer | undefined {
+    return this.plucks.get(`${family}:${midi}`);
   }
 
   hit(name: Hit): AudioBuffer | undefined {

@@ -1,4 +1,4 @@
-import type { InstrumentId, Strike } from '#core';
+import type { Family, Strike } from '#core';
 import type { SampleBank } from './sampleBank';
 
 interface Voice {
@@ -44,12 +44,12 @@ export class Strings {
   }
 
   /** Schedules a strike at a moment of the audio clock, in seconds. */
-  play(strike: Strike, instrument: InstrumentId, time: number): void {
+  play(strike: Strike, family: Family, time: number): void {
     strike.damps.forEach((string) => this.choke(string, time));
     const damped = strike.kind === 'chuck' ? this.bank.hit('chuck') : undefined;
     if (damped) this.start(damped, time, strike.velocity * CHUCK_GAIN);
     for (const { string, midi, delay, velocity } of strike.notes) {
-      const buffer = this.bank.pluck(instrument, midi);
+      const buffer = this.bank.pluck(family, midi);
       if (!buffer) continue;
       this.choke(string, time + delay);
       this.ringing.set(string, this.start(buffer, time + delay, velocity ** 1.5 * STRUM_GAIN));

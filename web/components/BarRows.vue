@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import {
-  INSTRUMENTS,
+  isNoChord,
   type Landing,
   landings as landingsOf,
   parseChord,
@@ -22,7 +22,7 @@ const props = defineProps<{
 }>();
 defineEmits<{ choose: [bar: PlayedBar] }>();
 
-const strings = computed(() => INSTRUMENTS[props.song.instrument].openStrings.length);
+const strings = computed(() => props.song.instrument.strings.length);
 const bars = computed(() => playedBars(props.song));
 
 interface WrittenBar {
@@ -37,7 +37,7 @@ function flagsOf(bar: PlayedBar, changes: Landing[]): Flag[] {
     .map(({ tick, symbol }) => ({
       tick: tick - bar.tick,
       symbol,
-      known: parseChord(symbol) !== null,
+      known: parseChord(symbol) !== null || isNoChord(symbol),
     }));
 }
 

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import {
-  type BassSchool,
+  alternateBass,
+  describeAlternate,
   describeBass,
   describeStrings,
-  holdChord,
-  INSTRUMENTS,
-  type InstrumentId,
+  type HeldChord,
+  type Instrument,
+  isNoChord,
   parseChord,
 } from '#core';
 import ChordDiagram from './ChordDiagram.vue';
@@ -14,51 +15,65 @@ import ChordDiagram from './ChordDiagram.vue';
 /** Takes just what it depends on, so that an edit elsewhere does not draw it again. */
 const props = defineProps<{
   symbol: string;
-  instrument: InstrumentId;
+  held: HeldChord | null;
+  instrument: Instrument;
   capo: number;
-  bassSchool: BassSchool;
   live?: boolean;
   small?: boolean;
+  /** What the chord sounds as, where a capo or the tuning makes it another. */
+  sounding?: string | null;
 }>();
 
-const neck = computed(() => INSTRUMENTS[props.instrument]);
-const held = computed(() =>
-  holdChord(props.symbol, {
-    instrument: props.instrument,
-    capo: props.capo,
-    bassSchool: props.bassSchool,
-  }),
-);
-const chord = computed(() => parseChord(props.symbol));
+const alternate = computed(() => {
+  const { held, instrument, capo } = props;
+  return held && (alternateBass(instrument, held.shape, held.chord, held.bass, capo)[0] ?? null);
+});
+const label = computed(() => {
+  const { held, instrument } = props;
+  if (!held) return props.symbol;
+  const strings = describeStrings(instrument, held.shape);
+  return `${held.symbol}: ${strings}; bass on ${describeBass(instrument, held.bass)}`;
+});
+const missing = computed(() => {
+  if (isNoChord(props.symbol)) return 'No chord: the hand damps and the arm goes on.';
+  return parseChord(props.symbol)
+    ? `There is no shape for this chord on this ${props.instrument.name}, so it stays silent. Make one on the neck, or take another chord.`
+    : 'Not a chord we know, so it stays silent. Mend it in the line on the Song station.';
+});
 </script>
 
 <template>
   <article class="card" :class="{ live, small }">
-    <h3>{{ symbol }}</h3>
+    <h3>
+      {{ symbol }}
+      <span v-if="sounding" class="sounding">sounds {{ sounding }}</span>
+    </h3>
     <template v-if="held">
-      <ChordDiagram :held="held" :instrument="instrument" class="drawing" />
+      <ChordDiagram
+        class="drawing"
+        :shape="held.shape"
+        :instrument="instrument"
+        :bass="held.bass"
+        :alternate="small ? null : alternate"
+        :label="label"
+      />
       <dl>
         <div>
           <dt>Strum</dt>
-          <dd>{{ describeStrings(neck, held.shape) }}</dd>
+          <dd>{{ describeStrings(instrument, held.shape) }}</dd>
         </div>
         <div>
           <dt><span class="dot" aria-hidden="true" />Bass</dt>
-          <dd>{{ describeBass(neck, held.bass) }}</dd>
+          <dd>{{ describeBass(instrument, held.bass) }}</dd>
         </div>
-        <div v-if="!small">
-          <dt>Notes</dt>
-          <dd>{{ chord?.noteNames.join(' ') }}</dd>
+        <div v-if="!small && alternate">
+          <dt><span class="dot hollow" aria-hidden="true" />Alternate</dt>
+          <dd>{{ describeAlternate(instrument, alternate) }}</dd>
         </div>
       </dl>
     </template>
-    <p v-else class="missing">
-      {{
-        chord
-          ? `We have no ${neck.name.toLowerCase()} shape for this chord, so it stays silent.`
-          : 'Not a chord we know, so it stays silent. Mend it in the line on the Song station.'
-      }}
-    </p>
+    <p v-else class="missing" :class="{ quiet: isNoChord(symbol) }">{{ missing }}</p>
+    <slot />
   </article>
 </template>
 
@@ -71,7 +86,7 @@ const chord = computed(() => parseChord(props.symbol));
   align-items: start;
   background: var(--paper-raised);
   border-radius: var(--radius);
-  padding: 0.9rem 0.8rem;
+  padding: 0.8rem;
   border-left: 4px solid transparent;
 }
 
@@ -84,16 +99,23 @@ h3 {
   grid-column: 2;
 }
 
+.sounding {
+  font-family: var(--text);
+  font-size: 0.9rem;
+  font-weight: 400;
+  color: var(--ink-soft);
+}
+
 .drawing {
   grid-column: 1;
   grid-row: 1 / span 2;
-  width: 7.4rem;
+  width: 7rem;
 }
 
 dl {
-  margin: 0.4rem 0 0;
+  margin: 0.3rem 0 0;
   display: grid;
-  gap: 0.35rem;
+  gap: 0.25rem;
 }
 
 dt {
@@ -103,7 +125,7 @@ dt {
 
 dd {
   margin: 0;
-  line-height: 1.25;
+  line-height: 1.2;
 }
 
 .dot {
@@ -112,12 +134,21 @@ dd {
   height: 0.6rem;
   border-radius: 50%;
   background: var(--brass);
+  border: 2px solid var(--brass);
   margin-right: 0.35rem;
+}
+
+.dot.hollow {
+  background: none;
 }
 
 .missing {
   grid-column: 1 / -1;
   color: var(--coral);
+}
+
+.missing.quiet {
+  color: var(--ink-soft);
 }
 
 .small {

@@ -32,6 +32,11 @@ const parts = computed(() => {
 
 const lines = computed(() => Math.max(props.rows ?? 2, text.value.split('\n').length));
 
+/** Puts what was meant in the place of what was typed. */
+function mend({ from, to }: TextProblem, reading: string): void {
+  text.value = text.value.slice(0, from) + reading + text.value.slice(to);
+}
+
 function goTo(problem: TextProblem): void {
   area.value?.focus();
   area.value?.setSelectionRange(problem.from, problem.to);
@@ -73,6 +78,18 @@ function goTo(problem: TextProblem): void {
       <ul v-if="problems.length > 0" class="problems">
         <li v-for="(problem, index) in problems.slice(0, SHOWN)" :key="index">
           <button type="button" @click="goTo(problem)">{{ problem.message }}</button>
+          <template v-if="problem.readings">
+            Did you mean
+            <button
+              v-for="reading in problem.readings"
+              :key="reading"
+              type="button"
+              class="reading"
+              @click="mend(problem, reading)"
+            >
+              {{ reading }}
+            </button>
+          </template>
         </li>
         <li v-if="problems.length > SHOWN">and {{ problems.length - SHOWN }} more places</li>
       </ul>
@@ -215,6 +232,15 @@ textarea::placeholder {
   text-align: left;
   cursor: pointer;
   font-weight: 500;
+}
+
+.problems .reading {
+  color: var(--ink);
+  background: var(--paper-sunk);
+  border-radius: 0.4rem;
+  padding: 0 0.5rem;
+  margin-left: 0.3rem;
+  font-weight: 600;
 }
 
 .help {

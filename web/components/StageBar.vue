@@ -23,6 +23,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 // Plain values throughout: the bar is drawn again only when what it shows has changed.
 const meter = computed(() => songs.song?.meter);
+const sounding = computed(() => player.playing || player.auditioning);
 const lastBar = computed(() => player.bars.length);
 const pulse = computed(() => (meter.value ? pulseNote(meter.value) : null));
 
@@ -84,9 +85,9 @@ function setLoop(first: number, last: number): void {
   <footer class="stage-bar" aria-label="Stage bar">
     <Button
       class="play"
-      :icon="player.playing ? 'pi pi-stop' : 'pi pi-play'"
+      :icon="sounding ? 'pi pi-stop' : 'pi pi-play'"
       rounded
-      :aria-label="player.playing ? 'Stop' : 'Play'"
+      :aria-label="sounding ? 'Stop' : 'Play'"
       :disabled="lastBar === 0 || player.starting"
       @click="player.toggle()"
     />

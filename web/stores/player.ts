@@ -16,6 +16,8 @@ export const usePlayerStore = defineStore('player', () => {
   const songs = useSongStore();
   const playing = ref(false);
   const starting = ref(false);
+  /** True while something outside the song sounds. */
+  const auditioning = ref(false);
   const click = ref(true);
   const looping = ref(true);
   /** First and last bar of the loop as they are played, from 0; null for the whole song. */
@@ -47,7 +49,7 @@ export const usePlayerStore = defineStore('player', () => {
       ? {
           performance: performance.value,
           meter: songs.song.meter,
-          instrument: songs.song.instrument,
+          family: songs.song.instrument.family,
           loop: loop.value,
           click: click.value,
         }
@@ -63,10 +65,18 @@ export const usePlayerStore = defineStore('player', () => {
   });
 
   const engine = new Engine(() => stop());
-  const frames = useRafFn(() => void (heard.value = engine.position()), { immediate: false });
+  const heardAlone = shallowRef<Heard | null>(null);
+  const frames = useRafFn(
+    () => {
+      if (auditioning.value) heardAlone.value = engine.position();
+      else heard.value = engine.position();
+    },
+    { immediate: false },
+  );
 
   async function play(): Promise<void> {
     if (!score.value || bars.value.length === 0 || playing.value || starting.value) return;
+    stop();
     starting.value = true;
     const chosen = bars.value[selectedBar.value]?.tick ?? 0;
     const inLoop = loop.value && chosen >= loop.value.from && chosen < loop.value.to;
@@ -80,15 +90,31 @@ export const usePlayerStore = defineStore('player', () => {
     }
   }
 
+  /** Plays something outside the song once, or round and round. */
+  async function audition(
+    alone: Performance,
+    options = { click: false, loop: false },
+  ): Promise<void> {
+    stop();
+    if (!score.value) return;
+    const loopAll = options.loop ? { from: 0, to: alone.ticks } : null;
+    const sole = { ...score.value, performance: alone, loop: loopAll, click: options.click };
+    await engine.start(sole, 0, options.loop ? 1 : 0);
+    auditioning.value = true;
+    frames.resume();
+  }
+
   function stop(): void {
     engine.stop();
+    auditioning.value = false;
     frames.pause();
     playing.value = false;
     heard.value = null;
+    heardAlone.value = null;
   }
 
   function toggle(): void {
-    if (playing.value) stop();
+    if (playing.value || auditioning.value) stop();
     else void play();
   }
 
@@ -118,5 +144,8 @@ export const usePlayerStore = defineStore('player', () => {
     play,
     stop,
     toggle,
+    auditioning,
+    heardAlone,
+    audition,
   };
 });

@@ -1,16 +1,39 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
-import { computed } from 'vue';
-import { commands, holdChord, INSTRUMENTS, type Song, songChords, stringLabel } from '#core';
+import SelectButton from 'primevue/selectbutton';
+import ToggleButton from 'primevue/togglebutton';
+import { computed, ref } from 'vue';
+import {
+  commands,
+  guessKey,
+  type Instrument,
+  isNoChord,
+  isReentrant,
+  type Song,
+  stringLabel,
+  transposeChord,
+  usesFlats,
+  weigh,
+} from '#core';
 import ChordCard from '../../components/ChordCard.vue';
+import { useHeldStore } from '../../stores/held';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
+import BassTable from './BassTable.vue';
+import CapoPanel from './CapoPanel.vue';
+import ChangePanel from './ChangePanel.vue';
+import DealPanel from './DealPanel.vue';
+import InstrumentPicker from './InstrumentPicker.vue';
+import ShapePanel from './ShapePanel.vue';
 
 const songs = useSongStore();
 const player = usePlayerStore();
+const heldChords = useHeldStore();
+const view = useViewStore();
 const song = computed<Song>(() => songs.song!);
-const chords = computed(() => songChords(song.value));
+const chords = computed(() => heldChords.chords);
 
 const liveChord = computed(() => {
   const { heard } = player;
@@ -18,93 +41,218 @@ const liveChord = computed(() => {
   return player.performance?.landings.findLast(({ tick }) => tick <= heard.tick)?.symbol ?? null;
 });
 
+const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
 const answer = computed(() => {
   if (chords.value.length === 0) return 'No chords yet: write the progression on the Song station.';
-  const held = chords.value.flatMap((symbol) => holdChord(symbol, song.value) ?? []);
-  const instrument = INSTRUMENTS[song.value.instrument];
+  const held = chords.value.flatMap((symbol) => heldChords.of(symbol) ?? []);
   const strings = [...new Set(held.map(({ bass }) => bass.string))].sort((a, b) => a - b);
-  const names = strings.map((string) => stringLabel(instrument, string));
+  const names = strings.map((string) => stringLabel(song.value.instrument, string));
   const list = new Intl.ListFormat('en').format(names);
-  const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
   return `${plural(chords.value.length, 'chord')}; the bass notes lie on ${plural(strings.length, 'string')}: ${list}.`;
 });
 
-const schools = [
+/** A shape this hard is no good shape to play a song with. */
+const TOO_HARD = 12;
+const lacking = computed(() =>
+  chords.value.filter((symbol) => {
+    if (isNoChord(symbol)) return false;
+    const held = heldChords.of(symbol);
+    return !held || weigh(held.shape, held.chord, song.value.instrument).difficulty > TOO_HARD;
+  }),
+);
+
+/** What a chord sounds as behind the capo, or on a neck that is tuned as a whole to another pitch. */
+const soundsAs = computed(() => {
+  const shift = song.value.capo + song.value.instrument.offset;
+  if (shift === 0) return () => null;
+  const key = guessKey(chords.value);
+  const flats = usesFlats({ ...key, tonic: (key.tonic + shift + 12) % 12 });
+  return (symbol: string) => transposeChord(symbol, shift, flats);
+});
+
+const schools = computed(() => [
   { label: 'the lowest string that sounds the root', value: 'root' },
   { label: 'the lowest string of the shape', value: 'lowest' },
-];
-const instruments = Object.values(INSTRUMENTS).map(({ id, name }) => ({ label: name, value: id }));
-
+  ...(isReentrant(song.value.instrument)
+    ? [{ label: 'the root string nearest the thumb', value: 'thumb' }]
+    : []),
+]);
 const school = computed({
   get: () => song.value.bassSchool,
   set: (value: Song['bassSchool']) => songs.run(commands.setBassSchool(value)),
 });
 const instrument = computed({
   get: () => song.value.instrument,
-  set: (value: Song['instrument']) => songs.run(commands.setInstrument(value)),
+  set: (value: Instrument) => songs.run(commands.setInstrument(value)),
 });
 const capo = computed({
   get: () => song.value.capo,
   set: (value: number | null) => songs.run(commands.setCapo(value ?? 0), true),
 });
+
+const picked = ref<string | null>(null);
+const selected = computed(() =>
+  picked.value && chords.value.includes(picked.value) ? picked.value : (chords.value[0] ?? null),
+);
+type Panel = 'shapes' | 'changes' | 'bass' | 'capo' | 'deal';
+const panel = ref<Panel>('shapes');
+const panels: { label: string; value: Panel }[] = [
+  { label: 'Shapes', value: 'shapes' },
+  { label: 'Changes', value: 'changes' },
+  { label: 'Bass table', value: 'bass' },
+  { label: 'Capo', value: 'capo' },
+  { label: 'Random order', value: 'deal' },
+];
+
+function pick(symbol: string): void {
+  picked.value = symbol;
+  panel.value = 'shapes';
+}
 </script>
 
 <template>
   <section class="station">
     <h1 class="answer">{{ answer }}</h1>
     <div class="settings">
-      <label id="instrument-label">Instrument</label>
-      <Select
-        v-model="instrument"
-        aria-labelledby="instrument-label"
-        :options="instruments"
-        option-label="label"
-        option-value="value"
-      />
-      <label for="capo">Capo at fret</label>
-      <InputNumber v-model="capo" input-id="capo" :min="0" :max="9" show-buttons class="capo" />
-      <label id="bass-label">A bass strike takes</label>
-      <Select
-        v-model="school"
-        aria-labelledby="bass-label"
-        :options="schools"
-        option-label="label"
-        option-value="value"
+      <InstrumentPicker v-model="instrument" />
+      <div>
+        <label for="capo">Capo at fret</label>
+        <InputNumber v-model="capo" input-id="capo" :min="0" :max="9" show-buttons class="capo" />
+      </div>
+      <div>
+        <span id="bass-label">A bass strike takes</span>
+        <Select
+          v-model="school"
+          aria-labelledby="bass-label"
+          :options="schools"
+          option-label="label"
+          option-value="value"
+        />
+      </div>
+      <ToggleButton
+        v-model="view.leftHanded"
+        on-label="Left-handed"
+        off-label="Left-handed"
+        on-icon="pi pi-check"
+        off-icon="pi pi-minus"
+        aria-label="Draw for the left-handed"
       />
     </div>
-    <div class="cards">
-      <ChordCard
-        v-for="symbol in chords"
-        :key="symbol"
-        :symbol="symbol"
-        :instrument="song.instrument"
-        :capo="song.capo"
-        :bass-school="song.bassSchool"
-        :live="symbol === liveChord"
-      />
+    <p v-if="lacking.length > 0" class="lacking" role="status">
+      No good shape on {{ song.instrument.name }} for {{ lacking.join(', ') }}.
+    </p>
+    <div class="work">
+      <div class="cards">
+        <ChordCard
+          v-for="symbol in chords"
+          :key="symbol"
+          class="pick"
+          :class="{ selected: panel === 'shapes' && symbol === selected }"
+          :symbol="symbol"
+          :held="heldChords.of(symbol)"
+          :instrument="song.instrument"
+          :capo="song.capo"
+          :sounding="soundsAs(symbol)"
+          :live="symbol === liveChord"
+        >
+          <button
+            type="button"
+            class="cover"
+            :aria-label="`Shapes of ${symbol}`"
+            :aria-pressed="panel === 'shapes' && symbol === selected"
+            @click="pick(symbol)"
+          />
+        </ChordCard>
+      </div>
+      <div v-if="chords.length > 0" class="side">
+        <SelectButton
+          v-model="panel"
+          :options="panels"
+          option-label="label"
+          option-value="value"
+          :allow-empty="false"
+          aria-label="Look at"
+        />
+        <ShapePanel v-if="panel === 'shapes' && selected" :symbol="selected" :song="song" />
+        <ChangePanel v-else-if="panel === 'changes'" :song="song" />
+        <BassTable v-else-if="panel === 'bass'" :song="song" />
+        <CapoPanel v-else-if="panel === 'capo'" :song="song" />
+        <DealPanel v-else-if="panel === 'deal'" :song="song" />
+      </div>
     </div>
   </section>
 </template>
 
 <style scoped>
-.settings {
+.station {
+  gap: 0.9rem;
+}
+
+.settings,
+.settings > div {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.6rem 0.8rem;
+  gap: 0.6rem;
 }
 
-.settings > :nth-child(odd):not(:first-child) {
-  margin-left: 1.2rem;
+.settings {
+  gap: 0.6rem 1.8rem;
 }
 
 .capo :deep(input) {
-  width: 5.6rem;
+  width: 5.2rem;
+}
+
+.lacking {
+  color: var(--coral);
+  font-weight: 600;
+}
+
+.work {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 34rem);
+  gap: 1.8rem;
+  align-items: start;
 }
 
 .cards {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
-  gap: 1rem;
+  gap: 0.8rem;
+}
+
+.pick {
+  position: relative;
+}
+
+.pick.selected {
+  box-shadow: 0 0 0 2px var(--spruce);
+}
+
+/* The whole card is pressed. */
+.cover {
+  position: absolute;
+  inset: 0;
+  border: 0;
+  background: none;
+  cursor: pointer;
+  border-radius: var(--radius);
+}
+
+.side {
+  display: grid;
+  gap: 0.9rem;
+  justify-items: start;
+}
+
+.side > * {
+  max-width: 100%;
+}
+
+@media (max-width: 62rem) {
+  .work {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -37,7 +37,11 @@ const router = useRouter();
 const trouble = ref<string | null>(null);
 const making = ref(false);
 
-const instruments = Object.values(INSTRUMENTS).map(({ id, name }) => ({ id, name }));
+/** The two that most start with; every other is a choice on the Chords station. */
+const instruments = (['guitar', 'ukulele'] as const).map((id) => ({
+  id,
+  name: INSTRUMENTS[id].name,
+}));
 const meters = METER_NAMES.map((name) => ({ name }));
 
 const song = computed(() =>

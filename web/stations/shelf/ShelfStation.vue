@@ -43,8 +43,6 @@ function askToRemoveSong(song: SongSummary): void {
   };
   leaving.value = { name: song.title, remove: removeSong };
 }
-
-const NAMES: Record<string, string> = { guitar: 'guitar', ukulele: 'ukulele' };
 </script>
 
 <template>
@@ -57,7 +55,7 @@ const NAMES: Record<string, string> = { guitar: 'guitar', ukulele: 'ukulele' };
     <ul v-if="list.state.value" class="songs" aria-label="Songs">
       <li v-for="song in list.state.value.shelf" :key="song.id">
         <RouterLink :to="{ name: 'song', params: { id: song.id } }">{{ song.title }}</RouterLink>
-        <span class="quiet">{{ NAMES[song.instrument] ?? song.instrument }}</span>
+        <span class="quiet">{{ song.instrument }}</span>
         <span class="quiet">{{ song.meter }}</span>
         <span class="quiet">at {{ song.tempo }}</span>
         <Button

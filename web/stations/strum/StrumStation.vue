@@ -6,7 +6,7 @@ import {
   commands,
   type Division,
   firstFrom,
-  INSTRUMENTS,
+  isNoChord,
   itemAt,
   naturalDirections,
   parseChord,
@@ -19,6 +19,7 @@ import {
 import ChordCard from '../../components/ChordCard.vue';
 import WristPath, { type Flag } from '../../components/WristPath.vue';
 import type { Reach } from '../../components/wristPath';
+import { useHeldStore } from '../../stores/held';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import PatternShelf from './PatternShelf.vue';
@@ -27,12 +28,12 @@ import { KEY_CARD, type KeyPress, patternAction, type PatternAction } from './pa
 
 const songs = useSongStore();
 const player = usePlayerStore();
+const heldChords = useHeldStore();
 const song = computed<Song>(() => songs.song!);
 const pattern = computed(() => song.value.pattern);
 const grid = computed(() => slots(pattern.value));
 const natural = computed(() => naturalDirections(pattern.value));
 const report = computed(() => armReport(pattern.value, song.value.tempo));
-const instrument = computed(() => INSTRUMENTS[song.value.instrument]);
 
 const cursor = ref(0);
 watch(grid, (now) => (cursor.value = Math.min(cursor.value, now.length - 1)));
@@ -49,7 +50,7 @@ const flags = computed<Flag[]>(() => {
   const flag = (at: number, symbol: string) => ({
     tick: at,
     symbol,
-    known: parseChord(symbol) !== null,
+    known: parseChord(symbol) !== null || isNoChord(symbol),
   });
   const shown = inside.map((change) => flag(change.tick - tick, change.symbol));
   const before = itemAt(changes, tick);
@@ -201,7 +202,7 @@ function step(by: number): void {
     <div ref="path" class="path" @keydown="onKey">
       <WristPath
         :pattern="pattern"
-        :strings="instrument.openStrings.length"
+        :strings="song.instrument.strings.length"
         :flags="flags"
         :reach="reach"
         :cursor="cursor"
@@ -234,9 +235,9 @@ function step(by: number): void {
           v-for="symbol in barChords"
           :key="symbol"
           :symbol="symbol"
+          :held="heldChords.of(symbol)"
           :instrument="song.instrument"
           :capo="song.capo"
-          :bass-school="song.bassSchool"
           :live="symbol === liveChord"
           small
         />

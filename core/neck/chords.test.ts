@@ -1,0 +1,106 @@
+import { describe, expect, it } from 'vitest';
+import {
+  detectChords,
+  guessKey,
+  isNoChord,
+  keyChords,
+  keyName,
+  nearestChords,
+  parseChord,
+  transposeChord,
+} from '.';
+
+describe('chord symbols', () => {
+  it.each([
+    ['A', [9, 1, 4]],
+    ['F#m', [6, 9, 1]],
+    ['E7', [4, 8, 11, 2]],
+    ['Bbmaj7', [10, 2, 5, 9]],
+    ['C♯m7', [1, 4, 8, 11]],
+    ['Dsus4', [2, 7, 9]],
+    ['Cadd9', [0, 4, 7, 2]],
+    ['C6/9', [0, 4, 7, 9, 2]],
+    ['Bm7b5', [11, 2, 5, 9]],
+    ['Caug', [0, 4, 8]],
+    ['G5', [7, 2]],
+  ])('reads %s', (symbol, tones) => {
+    expect(parseChord(symbol)?.tones).toEqual(tones);
+  });
+
+  it('reads the bass of a slash chord apart from its root', () => {
+    expect(parseChord('C/G')).toMatchObject({ root: 0, bass: 7, tones: [0, 4, 7] });
+    expect(parseChord('C')).toMatchObject({ root: 0, bass: 0 });
+  });
+
+  it.each(['H', 'Hm', 'a', 'Aadd', 'X7', '', '7', 'AB', 'N.C.'])(
+    'does not take %j for a chord',
+    (text) => {
+      expect(parseChord(text)).toBeNull();
+    },
+  );
+
+  it('knows the word for no chord', () => {
+    expect(['N.C.', 'NC', 'n.c.'].map(isNoChord)).toEqual([true, true, true]);
+    expect(isNoChord('C')).toBe(false);
+  });
+
+  it('asks for the nearest where a word names none', () => {
+    expect(nearestChords('Hm')[0]).toBe('Bm');
+    expect(nearestChords('Am77')[0]).toBe('Am7');
+    expect(nearestChords('cmaj')).toContain('Cmaj7');
+    expect(nearestChords('Gadd')[0]).toBe('Gadd9');
+    expect(nearestChords('xyz')).toEqual([]);
+    for (const reading of nearestChords('F#q7'))
+      expect(parseChord(reading), reading).not.toBeNull();
+  });
+
+  it('moves a chord by semitones and back', () => {
+    expect(transposeChord('F#m/E', -2, false)).toBe('Em/D');
+    expect(transposeChord('A7', 1, true)).toBe('Bb7');
+    expect(transposeChord('C6/9', 2, false)).toBe('D6/9');
+    expect(transposeChord('Hx', 3, false)).toBe('Hx');
+    for (const symbol of ['C', 'Ebm7', 'G#dim', 'D/F#', 'Bbsus4']) {
+      const there = transposeChord(symbol, 5, true);
+      expect(parseChord(transposeChord(there, -5, true))).toMatchObject({
+        root: parseChord(symbol)!.root,
+        tones: parseChord(symbol)!.tones,
+        bass: parseChord(symbol)!.bass,
+      });
+    }
+  });
+
+  it('names what some strings sound', () => {
+    expect(detectChords([45, 52, 57, 61, 64])[0]).toBe('A');
+    expect(detectChords([50, 57, 62, 65])[0]).toBe('Dm');
+    expect(detectChords([60, 61, 62])).toEqual([]);
+  });
+});
+
+describe('keys', () => {
+  it('guesses the key of a song from its chords', () => {
+    expect(keyName(guessKey(['A', 'Bm', 'D', 'E7', 'A']))).toBe('A major');
+    expect(keyName(guessKey(['Em7', 'G', 'Am7', 'Cmaj7', 'D', 'Bm7', 'Em7']))).toBe('E minor');
+    expect(keyName(guessKey(['Bb', 'Gm', 'Eb', 'F']))).toBe('Bb major');
+  });
+
+  it('has a chord on each step', () => {
+    expect(keyChords({ tonic: 0, minor: false })).toEqual([
+      'C',
+      'Dm',
+      'Em',
+      'F',
+      'G',
+      'Am',
+      'Bdim',
+    ]);
+    expect(keyChords({ tonic: 2, minor: true })).toEqual([
+      'Dm',
+      'Edim',
+      'F',
+      'Gm',
+      'Am',
+      'Bb',
+      'C',
+    ]);
+  });
+});

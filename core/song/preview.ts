@@ -1,0 +1,82 @@
+import type { HeldChord, BassRun } from '../neck';
+import type { Meter } from '../schema';
+import { barTicks, secondsPerTick } from '../time';
+import type { Performance, Strike } from './performance';
+
+/** Something to hear outside a song: a strum of a chord, or one note of it. */
+export interface PreviewStep {
+  tick: number;
+  held: HeldChord;
+  /** One note in place of the strum. */
+  note?: { string: number; fret: number; midi: number };
+}
+
+const RAKE = 0.012;
+
+/**
+ * A performance of single steps, for hearing a shape, a bass run or a round of changes.
+ * @param ticks length of the whole
+ * @example previewSteps([{ tick: 0, held }], 3840, 80, METERS['4/4']).strikes[0].kind // 'strum'
+ */
+export function previewSteps(
+  steps: PreviewStep[],
+  ticks: number,
+  tempo: number,
+  meter: Meter,
+): Performance {
+  const perTick = secondsPerTick(tempo, meter);
+  const strikes = steps.map(({ tick, held, note }, slot): Strike => {
+    const strings = note
+      ? [note]
+      : held.pitches.flatMap((midi, string) =>
+          midi === null ? [] : [{ midi, string, fret: held.shape.frets[string]! }],
+        );
+    return {
+      kind: note ? 'bass' : 'strum',
+      dir: 'down',
+      accent: 'normal',
+      tick,
+      ticks: 0,
+      seconds: tick * perTick,
+      bar: 0,
+      slot,
+      chord: held.symbol,
+      landing: !note,
+      velocity: 0.7,
+      notes: strings.map((string, order) => ({ ...string, delay: order * RAKE, velocity: 0.7 })),
+      damps: [],
+    };
+  });
+  const landings = steps
+    .filter(({ note }, index) => !note && index > 0)
+    .map(({ tick, held }) => ({ tick, symbol: held.symbol, push: 0 }));
+  return { tempo, ticks, seconds: ticks * perTick, landings, strikes };
+}
+
+/**
+ * A bass run in its place: a bar of the chord before, the run in its last notes, the chord it lands on.
+ * @param noteTicks length of each note of the run
+ */
+export function previewRun(
+  from: HeldChord,
+  to: HeldChord,
+  run: BassRun,
+  noteTicks: number,
+  tempo: number,
+  meter: Meter,
+): Performance {
+  const bar = barTicks(meter);
+  const begin = bar - run.notes.length * noteTicks;
+  return previewSteps(
+    [
+      { tick: 0, held: from, note: from.bass },
+      { tick: Math.min(noteTicks, begin), held: from },
+      ...run.notes.map((note, index) => ({ tick: begin + index * noteTicks, held: from, note })),
+      { tick: bar, held: to, note: to.bass },
+      { tick: bar + noteTicks, held: to },
+    ],
+    bar * 2,
+    tempo,
+    meter,
+  );
+}

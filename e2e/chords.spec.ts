@@ -1,0 +1,197 @@
+import type { Page } from '@playwright/test';
+import { readMidiFile } from '../core/formats/smf-reader.test-kit';
+import { type App, expect, goTo, openSong, saved, test } from './app';
+import { isPluck, listen, sounds } from './ears';
+
+async function chordsOf(page: Page, app: App, title: string): Promise<void> {
+  await openSong(page, app, title);
+  await goTo(page, 'Chords');
+  await expect(page.locator('.diagram svg').first()).toBeVisible();
+}
+
+const panel = (page: Page, name: string) =>
+  page.getByRole('group', { name: 'Look at' }).getByRole('button', { name }).click();
+
+/** What the cards say of every chord. */
+const cards = (page: Page) =>
+  page
+    .locator('.cards [role=img]')
+    .evaluateAll((all) => all.map((diagram) => diagram.getAttribute('aria-label')));
+
+const songId = (page: Page) => /songs\/([^/]+)/.exec(page.url())![1]!;
+
+async function document(page: Page, app: App) {
+  const response = await page.request.get(`${app.url}/api/songs/${songId(page)}`);
+  return (await response.json()).document;
+}
+
+test('a song is given its smoothest set, but for a locked chord, and gets its own back', async ({
+  page,
+  app,
+}) => {
+  await chordsOf(page, app, 'Ropes at First Light');
+  const before = await cards(page);
+  await page.getByRole('button', { name: 'Shapes of F#m' }).click();
+  await page.getByRole('button', { name: 'Lock this shape' }).click();
+  await panel(page, 'Changes');
+  await page.getByRole('button', { name: 'Find the smoothest set' }).click();
+  await expect(page.getByText(/^Saves \d+ % of the movement/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take this set' }).click();
+  await expect.poll(() => cards(page)).not.toEqual(before);
+  const after = await cards(page);
+  expect(after.find((card) => card!.startsWith('F#m'))).toBe(
+    before.find((card) => card!.startsWith('F#m')),
+  );
+  await saved(page);
+  const kept = await document(page, app);
+  expect(kept.chosenShapes.length).toBeGreaterThan(3);
+  await page.reload();
+  await expect.poll(() => cards(page)).toEqual(after);
+});
+
+test('the smoothest set is undone in one step', async ({ page, app }) => {
+  await chordsOf(page, app, 'Ropes at First Light');
+  const before = await cards(page);
+  await panel(page, 'Changes');
+  await page.getByRole('button', { name: 'Find the smoothest set' }).click();
+  await page.getByRole('button', { name: 'Take this set' }).click();
+  await expect.poll(() => cards(page)).not.toEqual(before);
+  await page.getByRole('button', { name: 'Undo: take the smoothest set' }).click();
+  await expect.poll(() => cards(page)).toEqual(before);
+});
+
+test('an own tuning with an own shape is saved and opened again', async ({ page, app }) => {
+  await chordsOf(page, app, 'Ropes at First Light');
+  await page.getByRole('combobox', { name: 'Instrument' }).click();
+  await page.getByRole('option', { name: 'My own tuning…' }).click();
+  await page.getByLabel('Name').fill('Lock-keeper’s five');
+  await page.getByLabel('Strings, from').fill('G4 D3 G3 X B3 D4');
+  await page.getByRole('button', { name: 'Take this tuning' }).click();
+  await expect(page.getByRole('alert')).toContainText('“X” is not a pitch');
+  await page.getByLabel('Strings, from').fill('G4 D3 G3 B3 D4');
+  await page.getByRole('button', { name: 'Take this tuning' }).click();
+  await expect(page.getByRole('combobox', { name: 'Instrument' })).toHaveText('Lock-keeper’s five');
+  await expect(page.getByRole('img', { name: /^A: .*strings/ })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
+  await page.getByRole('button', { name: 'Make one on the neck' }).click();
+  const keys = page.locator('.editor table');
+  const clear = keys.getByRole('button', { pressed: true });
+  while ((await clear.count()) > 0) await clear.first().click();
+  await keys.getByRole('button', { name: 'low D string, left out' }).click();
+  await keys.getByRole('button', { name: 'low G string, fret 2' }).click();
+  await keys.getByRole('button', { name: 'B string, fret 3' }).click();
+  await keys.getByRole('button', { name: 'high D string, fret 4' }).click();
+  await expect(page.getByText(/^This is D/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep for D' }).click();
+  await saved(page);
+  const kept = await document(page, app);
+  expect(kept.ownShapes).toEqual([
+    { symbol: 'D', shape: { frets: [null, 0, 2, 3, 4], fingers: [0, 0, 1, 2, 3] } },
+  ]);
+  await page.reload();
+  await expect(page.getByRole('combobox', { name: 'Instrument' })).toHaveText('Lock-keeper’s five');
+  await page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
+  await expect(page.getByText(/^your own/)).toBeVisible();
+});
+
+test('a capo is found and taken: diagrams, bass table, sound and MIDI agree', async ({
+  page,
+  app,
+}) => {
+  await listen(page);
+  await chordsOf(page, app, 'Ropes at First Light');
+  await panel(page, 'Capo');
+  await expect(page.getByText('Capo 2 sounds in A major')).toBeVisible();
+  await page.getByRole('button', { name: 'Take capo 2, fingered in G major' }).click();
+  await expect(page.getByLabel('Capo at fret')).toHaveValue('2');
+  await expect(
+    page.getByRole('img', { name: /^G: all 6 strings; bass on low E string, fret 3/ }),
+  ).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'G sounds A', exact: true })).toBeVisible();
+  await panel(page, 'Bass table');
+  await expect(
+    page.getByRole('row', { name: /^G low E string, fret 3 D string, open/ }),
+  ).toBeVisible();
+  await saved(page);
+
+  // The first strike sounds what the song sounded before: A, now as a G behind the capo.
+  const url = `${app.url}/api/songs/${songId(page)}`;
+  const performance = await (await page.request.get(`${url}/performance`)).json();
+  const first = performance.strikes[0];
+  expect(first.chord).toBe('G');
+  expect(first.notes[0]).toMatchObject({ string: 0, fret: 3, midi: 45 });
+  const midi = readMidiFile(await (await page.request.get(`${url}/export.mid`)).body());
+  const opening = midi.notes.filter((note) => note.tick < 200).map((note) => note.pitch);
+  expect(opening).toEqual(first.notes.map((note: { midi: number }) => note.midi));
+  expect(new Set(opening.map((pitch) => pitch % 12))).toEqual(new Set([9, 1, 4]));
+  await page.getByRole('button', { name: 'Play' }).click();
+  await expect
+    .poll(async () => (await sounds(page)).filter(isPluck).length, { timeout: 10_000 })
+    .toBeGreaterThanOrEqual(6);
+  await page.getByRole('button', { name: 'Stop' }).click();
+
+  await page.getByRole('button', { name: 'Undo: take a capo' }).click();
+  await expect(page.getByRole('img', { name: /^A: 5 strings/ })).toBeVisible();
+});
+
+test('shapes, runs and random changes can be heard', async ({ page, app }) => {
+  await listen(page);
+  await chordsOf(page, app, 'The Lamplighter’s Round');
+  await page.getByRole('button', { name: 'Shapes of Bb' }).click();
+  await page.getByRole('button', { name: 'Hear Bb this way' }).first().click();
+  await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBe(4);
+  await panel(page, 'Changes');
+  await page.locator('.runs button').first().click();
+  await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBeGreaterThan(12);
+  await panel(page, 'Random order');
+  await page.getByRole('button', { name: 'Play them with the click' }).click();
+  await expect(page.locator('.deal li.live')).toBeVisible();
+  await page.locator('.deal').getByRole('button', { name: 'Stop' }).click();
+  await expect(page.locator('.deal li.live')).toHaveCount(0);
+});
+
+test('another instrument re-voices every chord and says what it lacks', async ({ page, app }) => {
+  await chordsOf(page, app, 'Sluice Gate Sixteens');
+  for (const name of ['Mandolin', 'Tenor banjo', 'Guitar, open D', 'Baritone ukulele']) {
+    await page.getByRole('combobox', { name: 'Instrument' }).click();
+    await page.getByRole('option', { name, exact: true }).click();
+    await expect(page.locator('.cards [role=img]')).toHaveCount(6);
+  }
+  await page.getByRole('combobox', { name: 'Instrument' }).click();
+  await page.getByRole('option', { name: 'My own tuning…' }).click();
+  await page.getByLabel('Strings, from').fill('C3 C4 C5');
+  await page.getByRole('spinbutton', { name: 'Frets' }).fill('5');
+  await page.getByRole('button', { name: 'Take this tuning' }).click();
+  await expect(page.getByText(/^No good shape on .* for .*Em7/)).toBeVisible();
+});
+
+test('a word that names no chord is asked about, and mended with one press', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const line = page.getByRole('textbox', { name: 'Progression' });
+  await line.fill('A | Am77 | N.C. | D');
+  await expect(page.getByText('“Am77” is not a chord we know')).toBeVisible();
+  await page.getByRole('button', { name: 'Am7', exact: true }).click();
+  await expect(line).toHaveValue('A | Am7 | N.C. | D');
+  await expect(page.locator('.behind .bad')).toHaveCount(0);
+});
+
+test('diagrams are drawn the other way round for the left-handed, and stay so', async ({
+  page,
+  app,
+}) => {
+  await chordsOf(page, app, 'Ropes at First Light');
+  const names = () => page.locator('.cards .diagram svg').first().locator('text').allTextContents();
+  const right = (await names()).filter((text) => /^[A-G]$/.test(text));
+  await page.getByRole('button', { name: 'Draw for the left-handed' }).click();
+  await expect
+    .poll(async () => (await names()).filter((text) => /^[A-G]$/.test(text)))
+    .toEqual(right.toReversed());
+  await page.reload();
+  await expect
+    .poll(async () => (await names()).filter((text) => /^[A-G]$/.test(text)))
+    .toEqual(right.toReversed());
+});

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import SelectButton from 'primevue/selectbutton';
+import Select from 'primevue/select';
+import { computed, ref } from 'vue';
+import {
+  alternateBass,
+  describeAlternate,
+  describeBass,
+  guessKey,
+  holdChord,
+  keyChords,
+  keyName,
+  relativeStrings,
+  type Song,
+} from '#core';
+import { useHeldStore } from '../../stores/held';
+
+/** Bass string, alternate and strings of every chord, on one small card. */
+const props = defineProps<{ song: Song }>();
+const heldChords = useHeldStore();
+
+const scope = ref<'song' | 'key'>('song');
+const scopes = [
+  { label: 'This song', value: 'song' },
+  { label: 'A whole key', value: 'key' },
+];
+const keys = [false, true].flatMap((minor) =>
+  Array.from({ length: 12 }, (_, tonic) => ({
+    label: keyName({ tonic, minor }),
+    value: { tonic, minor },
+  })),
+);
+const guessed = guessKey(heldChords.chords);
+const key = ref(
+  keys.find(({ value }) => value.tonic === guessed.tonic && value.minor === guessed.minor)!.value,
+);
+
+const rows = computed(() => {
+  const symbols = scope.value === 'song' ? heldChords.chords : keyChords(key.value);
+  return symbols.map((symbol) => {
+    const held = scope.value === 'song' ? heldChords.of(symbol) : holdChord(symbol, props.song);
+    if (!held) return { symbol, bass: 'no shape', alternate: '', strings: '' };
+    const { instrument, capo } = props.song;
+    const alternate = alternateBass(instrument, held.shape, held.chord, held.bass, capo)[0]!;
+    return {
+      symbol,
+      bass: describeBass(instrument, held.bass),
+      alternate: describeAlternate(instrument, alternate),
+      strings: relativeStrings(held.shape, held.bass.string)
+        .map((name) => name ?? '–')
+        .join(' '),
+    };
+  });
+});
+</script>
+
+<template>
+  <section class="table" aria-label="Bass table">
+    <div class="choice">
+      <SelectButton
+        v-model="scope"
+        :options="scopes"
+        option-label="label"
+        option-value="value"
+        :allow-empty="false"
+        aria-label="Chords in the table"
+      />
+      <Select
+        v-if="scope === 'key'"
+        v-model="key"
+        :options="keys"
+        option-label="label"
+        option-value="value"
+        aria-label="Key"
+      />
+    </div>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">Chord</th>
+          <th scope="col">Bass</th>
+          <th scope="col">Alternate</th>
+          <th scope="col">Strings</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.symbol">
+          <th scope="row">{{ row.symbol }}</th>
+          <td>{{ row.bass }}</td>
+          <td>{{ row.alternate }}</td>
+          <td class="strings">{{ row.strings }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.table {
+  display: grid;
+  gap: 0.6rem;
+  align-content: start;
+}
+
+.choice {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem;
+}
+
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+
+th,
+td {
+  text-align: left;
+  padding: 0.3rem 0.7rem 0.3rem 0;
+  border-bottom: 1px solid var(--line);
+  vertical-align: top;
+  line-height: 1.25;
+}
+
+thead th {
+  color: var(--ink-soft);
+  font-weight: 400;
+}
+
+tbody th {
+  font-family: var(--display);
+  font-size: 1.1rem;
+}
+
+.strings {
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import { useAsyncState, watchDebounced } from '@vueuse/core';
+import { computed, ref, toRaw } from 'vue';
+import {
+  type CapoOption,
+  commands,
+  keyName,
+  landings,
+  playedBars,
+  type Song,
+  usesFlats,
+} from '#core';
+import { useSongStore } from '../../stores/song';
+import { neckWorker } from '../../workers/neck';
+
+/** Where a capo makes the set easiest, in the key that sounds now or near it for a singer. */
+const props = defineProps<{ song: Song }>();
+const songs = useSongStore();
+const lower = ref(0);
+const higher = ref(0);
+
+const sequence = computed(() => landings(playedBars(props.song)).map((change) => change.symbol));
+const found = useAsyncState(
+  () =>
+    neckWorker().capoOptions({
+      instrument: structuredClone(toRaw(props.song.instrument)),
+      sequence: [...sequence.value],
+      capo: props.song.capo,
+      lowest: -lower.value,
+      highest: higher.value,
+    }),
+  [] as CapoOption[],
+  { resetOnExecute: false },
+);
+watchDebounced(
+  () => [lower.value, higher.value, sequence.value, props.song.capo, props.song.instrument],
+  () => found.execute(),
+  { debounce: 150 },
+);
+
+const SHOWN = 6;
+const isNow = (option: CapoOption) => option.capo === props.song.capo && option.shift === 0;
+const rows = computed(() => {
+  const best = found.state.value.slice(0, SHOWN);
+  const now = found.state.value.find(isNow);
+  return now && !best.includes(now) ? [...best, now] : best;
+});
+
+function take(option: CapoOption): void {
+  songs.run(commands.takeCapo(option.capo, option.shift, usesFlats(option.fingeredKey)));
+}
+
+function height(sounds: number): string {
+  if (sounds === 0) return 'as high as now';
+  const size = Math.abs(sounds) === 1 ? '1 semitone' : `${Math.abs(sounds)} semitones`;
+  return `${size} ${sounds > 0 ? 'higher' : 'lower'}`;
+}
+</script>
+
+<template>
+  <section class="capo" aria-label="Capo finder">
+    <p class="range">
+      The singer is comfortable up to
+      <InputNumber
+        v-model="lower"
+        input-id="lower"
+        :min="0"
+        :max="6"
+        class="tiny"
+        aria-label="Semitones lower"
+      />
+      semitones lower and
+      <InputNumber
+        v-model="higher"
+        input-id="higher"
+        :min="0"
+        :max="6"
+        class="tiny"
+        aria-label="Semitones higher"
+      />
+      higher.
+    </p>
+    <ol>
+      <li
+        v-for="option in rows"
+        :key="`${option.capo}/${option.shift}`"
+        :class="{ now: isNow(option) }"
+      >
+        <div>
+          <strong>{{ option.capo === 0 ? 'No capo' : `Capo ${option.capo}` }}</strong>
+          sounds in {{ keyName(option.soundingKey) }}, {{ height(option.sounds) }};
+          {{
+            option.barres === 0
+              ? 'no barre'
+              : option.barres === 1
+                ? '1 barre'
+                : `${option.barres} barres`
+          }}
+        </div>
+        <div class="chords">
+          <span v-for="chord in option.chords" :key="chord.written">
+            {{ chord.fingered
+            }}<small v-if="chord.sounding !== chord.fingered"> sounds {{ chord.sounding }}</small>
+          </span>
+        </div>
+        <span v-if="isNow(option)" class="quiet">as it is now</span>
+        <Button
+          v-else
+          size="small"
+          label="Take it"
+          :aria-label="`Take capo ${option.capo}, fingered in ${keyName(option.fingeredKey)}`"
+          @click="take(option)"
+        />
+      </li>
+    </ol>
+    <p v-if="found.isReady.value && rows.length === 0" class="quiet">No chords to move yet.</p>
+  </section>
+</template>
+
+<style scoped>
+.capo {
+  display: grid;
+  gap: 0.6rem;
+  align-content: start;
+}
+
+.range {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.3rem 0.5rem;
+}
+
+.tiny :deep(input) {
+  width: 3.2rem;
+  text-align: center;
+}
+
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.6rem;
+}
+
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0.1rem 0.8rem;
+  align-items: center;
+  padding: 0.5rem 0.7rem;
+  border-radius: var(--radius);
+  background: var(--paper-raised);
+}
+
+li > :last-child {
+  grid-row: 1 / span 2;
+  grid-column: 2;
+}
+
+.now {
+  background: none;
+}
+
+.chords {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.1rem 0.9rem;
+  font-family: var(--display);
+  font-weight: 600;
+}
+
+small {
+  font-family: var(--text);
+  font-weight: 400;
+  color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,298 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Select from 'primevue/select';
+import { computed, ref, toRaw } from 'vue';
+import {
+  beatTicks,
+  type BassRun,
+  commands,
+  describeChange,
+  fingerChange,
+  guessKey,
+  offeredShapes,
+  playedBars,
+  landings,
+  previewRun,
+  runs,
+  type SmoothestSet,
+  type Song,
+  stringLabel,
+} from '#core';
+import ChordDiagram from '../../components/ChordDiagram.vue';
+import { useHeldStore } from '../../stores/held';
+import { usePlayerStore } from '../../stores/player';
+import { useSongStore } from '../../stores/song';
+import { neckWorker } from '../../workers/neck';
+
+/** Every change of the song: what the fingers do, bass runs into it, and the smoothest set for all. */
+const props = defineProps<{ song: Song }>();
+const songs = useSongStore();
+const player = usePlayerStore();
+const heldChords = useHeldStore();
+
+const changes = computed(() => landings(playedBars(props.song)));
+const sequence = computed(() => changes.value.map((change) => change.symbol));
+
+interface Pair {
+  from: string;
+  to: string;
+  times: number;
+  /** Ticks that the chord before has at least. */
+  room: number;
+}
+
+const pairs = computed(() => {
+  const found = new Map<string, Pair>();
+  changes.value.slice(1).forEach((change, index) => {
+    const before = changes.value[index]!;
+    const key = `${before.symbol} to ${change.symbol}`;
+    const room = change.tick - before.tick;
+    const known = found.get(key) ?? { from: before.symbol, to: change.symbol, times: 0, room };
+    found.set(key, { ...known, times: known.times + 1, room: Math.min(known.room, room) });
+  });
+  return [...found.entries()].flatMap(([key, pair]) => {
+    const [from, to] = [heldChords.of(pair.from), heldChords.of(pair.to)];
+    if (!from || !to) return [];
+    const change = fingerChange(from.shape, to.shape);
+    const of = (kind: string) =>
+      change.moves.filter((move) => move.kind === kind).map((move) => move.finger);
+    return [
+      { key, ...pair, held: { from, to }, change, anchors: of('stays'), guides: of('slides') },
+    ];
+  });
+});
+
+const picked = ref<string | null>(null);
+const shown = computed(
+  () => pairs.value.find((pair) => pair.key === picked.value) ?? pairs.value[0] ?? null,
+);
+const options = computed(() =>
+  [...pairs.value]
+    .sort((a, b) => b.change.cost - a.change.cost)
+    .map((pair) => ({
+      label: `${pair.key}${pair.times > 1 ? `, ${pair.times} times` : ''}`,
+      value: pair.key,
+    })),
+);
+
+const NOTE_COUNTS = [1, 2, 3, 4];
+const noteTicks = computed(() => beatTicks(props.song.meter));
+const answers = computed(() => {
+  const pair = shown.value;
+  if (!pair) return [];
+  const { instrument, capo } = props.song;
+  const key = guessKey(sequence.value);
+  return NOTE_COUNTS.map((count) => ({
+    count,
+    ...runs(pair.held.from, pair.held.to, count, {
+      instrument,
+      capo,
+      key,
+      room: pair.room,
+      noteTicks: noteTicks.value,
+    }),
+  }));
+});
+
+const runWords = (run: BassRun) =>
+  run.notes
+    .map(
+      ({ string, fret }) =>
+        `${stringLabel(props.song.instrument, string)} ${fret === 0 ? 'open' : fret}`,
+    )
+    .join(', ');
+
+function hear(run: BassRun): void {
+  const pair = shown.value;
+  if (!pair) return;
+  const { tempo, meter } = props.song;
+  void player.audition(
+    previewRun(pair.held.from, pair.held.to, run, noteTicks.value, tempo, meter),
+  );
+}
+
+const smooth = ref<SmoothestSet | null>(null);
+const searching = ref(false);
+
+async function search(): Promise<void> {
+  searching.value = true;
+  const choices = heldChords.chords.map((symbol) => {
+    const choice = props.song.chosenShapes.find((chosen) => chosen.symbol === symbol);
+    const offered = offeredShapes(symbol, props.song);
+    const locked = choice?.locked
+      ? offered.filter((shape) => String(shape.frets) === String(choice.shape.frets))
+      : [];
+    return { symbol, shapes: structuredClone(toRaw(locked.length > 0 ? locked : offered)) };
+  });
+  smooth.value = await neckWorker().smoothestSet(choices, [...sequence.value]);
+  searching.value = false;
+}
+
+const saving = computed(() => {
+  if (!smooth.value) return null;
+  const { before, after } = smooth.value;
+  const share = before > 0 ? Math.round((1 - after / before) * 100) : 0;
+  return {
+    share,
+    changes: smooth.value.changes.filter((change) => change.before !== change.after),
+  };
+});
+
+function takeSet(): void {
+  if (smooth.value) songs.run(commands.takeShapes(smooth.value.shapes));
+  smooth.value = null;
+}
+</script>
+
+<template>
+  <section class="changes" aria-label="Changes">
+    <div class="smooth">
+      <Button
+        label="Find the smoothest set"
+        icon="pi pi-sparkles"
+        :loading="searching"
+        @click="search"
+      />
+      <template v-if="smooth && saving">
+        <p role="status">
+          {{
+            saving.changes.length === 0
+              ? 'The first-choice shapes are the smoothest already.'
+              : `Saves ${saving.share} % of the movement of the first-choice shapes (${smooth.before} to ${smooth.after}).`
+          }}
+        </p>
+        <ul v-if="saving.changes.length > 0">
+          <li v-for="change in saving.changes" :key="change.from + change.to">
+            {{ change.from }} to {{ change.to }}: {{ change.before }} → {{ change.after }}
+          </li>
+        </ul>
+        <Button v-if="saving.changes.length > 0" label="Take this set" @click="takeSet" />
+      </template>
+    </div>
+    <template v-if="shown">
+      <Select
+        :model-value="shown.key"
+        :options="options"
+        option-label="label"
+        option-value="value"
+        aria-label="Change"
+        @update:model-value="picked = $event"
+      />
+      <div class="pair">
+        <figure>
+          <ChordDiagram
+            :shape="shown.held.from.shape"
+            :instrument="song.instrument"
+            :anchors="shown.anchors"
+            :guides="shown.guides"
+            :label="`${shown.from}, before the change`"
+          />
+          <figcaption>{{ shown.from }}</figcaption>
+        </figure>
+        <figure>
+          <ChordDiagram
+            :shape="shown.held.to.shape"
+            :instrument="song.instrument"
+            :anchors="shown.anchors"
+            :guides="shown.guides"
+            :label="`${shown.to}, after the change`"
+          />
+          <figcaption>{{ shown.to }}</figcaption>
+        </figure>
+      </div>
+      <p class="sentence">{{ describeChange(song.instrument, shown.change) }}</p>
+      <p v-if="shown.anchors.length > 0 || shown.guides.length > 0" class="quiet">
+        Square: stays. Triangle: slides along its string.
+      </p>
+      <h3>Bass runs into {{ shown.to }}</h3>
+      <ul class="runs">
+        <li v-for="answer in answers" :key="answer.count">
+          <span class="count">{{ answer.count }}</span>
+          <span v-if="answer.none" class="quiet">{{ answer.none }}</span>
+          <template v-else>
+            <Button
+              v-for="run in answer.runs.slice(0, 2)"
+              :key="runWords(run)"
+              size="small"
+              severity="secondary"
+              icon="pi pi-volume-up"
+              :label="runWords(run)"
+              :title="`${run.direction}, ${run.kind}`"
+              @click="hear(run)"
+            />
+          </template>
+        </li>
+      </ul>
+    </template>
+    <p v-else class="quiet">
+      One chord, no changes: type more of the progression on the Song station.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.changes {
+  display: grid;
+  gap: 0.6rem;
+  align-content: start;
+  justify-items: start;
+}
+
+.smooth {
+  display: grid;
+  gap: 0.4rem;
+  justify-items: start;
+}
+
+.smooth ul {
+  margin: 0;
+  padding-left: 1.1rem;
+  columns: 2;
+  column-gap: 2rem;
+}
+
+.pair {
+  display: flex;
+  gap: 1rem;
+}
+
+figure {
+  margin: 0;
+  width: 8.5rem;
+}
+
+figcaption {
+  font-family: var(--display);
+  font-weight: 600;
+  text-align: center;
+}
+
+.sentence {
+  font-size: 1.1rem;
+}
+
+h3 {
+  font-size: 1.1rem;
+}
+
+.runs {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.4rem;
+}
+
+.runs li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem;
+}
+
+.count {
+  font-family: var(--display);
+  font-weight: 700;
+  min-width: 1.2rem;
+}
+</style>

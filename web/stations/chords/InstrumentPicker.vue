@@ -1,0 +1,157 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Dialog from 'primevue/dialog';
+import InputNumber from 'primevue/inputnumber';
+import InputText from 'primevue/inputtext';
+import Select from 'primevue/select';
+import { computed, ref } from 'vue';
+import {
+  builtInId,
+  type Family,
+  familySchema,
+  type Instrument,
+  type InstrumentId,
+  INSTRUMENT_IDS,
+  INSTRUMENTS,
+  instrumentSchema,
+  printTuning,
+  readTuning,
+} from '#core';
+
+/** Built-in instruments and tunings, and the player's own. */
+const instrument = defineModel<Instrument>({ required: true });
+
+const OWN = 'own';
+const choice = computed({
+  get: () => builtInId(instrument.value) ?? OWN,
+  set: (id: InstrumentId | typeof OWN) => {
+    if (id === OWN) open();
+    else instrument.value = INSTRUMENTS[id];
+  },
+});
+const options = computed(() => [
+  ...INSTRUMENT_IDS.map((id) => ({ label: INSTRUMENTS[id].name, value: id as string })),
+  {
+    label: builtInId(instrument.value) ? 'My own tuning…' : instrument.value.name,
+    value: OWN,
+  },
+]);
+
+const FAMILIES: Record<Family, string> = {
+  guitar: 'a guitar',
+  ukulele: 'a ukulele',
+  baritone: 'a baritone ukulele',
+  mandolin: 'a mandolin',
+  banjo: 'a banjo',
+};
+const families = familySchema.options.map((value) => ({ label: FAMILIES[value], value }));
+
+const editing = ref(false);
+const form = ref({ name: '', tuning: '', frets: 18, family: 'guitar' as Family });
+const problem = ref<string | null>(null);
+
+function open(): void {
+  const now = instrument.value;
+  form.value = {
+    name: builtInId(now) ? `My ${now.name.toLowerCase()}` : now.name,
+    tuning: printTuning(now),
+    frets: now.frets,
+    family: now.family,
+  };
+  problem.value = null;
+  editing.value = true;
+}
+
+function take(): void {
+  const read = readTuning(form.value.tuning);
+  if ('problem' in read) {
+    problem.value = read.problem;
+    return;
+  }
+  const { name, frets, family } = form.value;
+  const made = instrumentSchema.safeParse({
+    name,
+    frets,
+    family,
+    strings: read.strings,
+    offset: 0,
+  });
+  if (!made.success) {
+    problem.value = `Not yet: ${made.error.issues[0]!.message}.`;
+    return;
+  }
+  instrument.value = made.data;
+  editing.value = false;
+}
+</script>
+
+<template>
+  <div class="picker">
+    <span id="instrument-label">Instrument</span>
+    <Select
+      :key="String(editing)"
+      v-model="choice"
+      aria-labelledby="instrument-label"
+      :options="options"
+      option-label="label"
+      option-value="value"
+    />
+    <Button
+      v-if="choice === OWN"
+      icon="pi pi-pencil"
+      text
+      rounded
+      aria-label="Change my tuning"
+      @click="open"
+    />
+    <Dialog v-model:visible="editing" modal header="My own tuning" class="own">
+      <form class="form" @submit.prevent="take">
+        <label for="own-name">Name</label>
+        <InputText id="own-name" v-model="form.name" maxlength="60" />
+        <label for="own-tuning">Strings, from the one nearest your thumb</label>
+        <InputText id="own-tuning" v-model="form.tuning" placeholder="D3 G3 B3 E4" />
+        <label for="own-frets">Frets</label>
+        <InputNumber v-model="form.frets" input-id="own-frets" :min="5" :max="36" show-buttons />
+        <span id="own-family">It sounds and stretches like</span>
+        <Select
+          v-model="form.family"
+          aria-labelledby="own-family"
+          :options="families"
+          option-label="label"
+          option-value="value"
+        />
+        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+        <div class="actions">
+          <Button type="button" label="Leave it" text @click="editing = false" />
+          <Button type="submit" label="Take this tuning" />
+        </div>
+      </form>
+    </Dialog>
+  </div>
+</template>
+
+<style scoped>
+.picker {
+  display: flex;
+  align-items: center;
+  gap: 0.6rem;
+}
+
+.form {
+  display: grid;
+  gap: 0.4rem;
+  min-width: min(26rem, 80vw);
+}
+
+.problem {
+  color: var(--coral);
+  font-weight: 600;
+}
+
+.actions {
+  display: flex;
+  justify-content: flex-end;
+  gap: 0.5rem;
+  margin-top: 0.6rem;
+}
+</style>

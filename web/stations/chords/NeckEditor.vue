@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { computed, ref } from 'vue';
+import { assignFingers, detectChords, type Instrument, type Shape, stringLabel } from '#core';
+import { useViewStore } from '../../stores/view';
+
+/** A shape made on the neck: press a fret of a string, or open it, or leave it out. */
+const props = defineProps<{ symbol: string; instrument: Instrument; start: Shape }>();
+const emit = defineEmits<{ make: [shape: Shape]; close: [] }>();
+const view = useViewStore();
+
+const ROWS = 5;
+const frets = ref<(number | null)[]>([...props.start.frets]);
+const pressed = () => frets.value.filter((fret) => fret !== null && fret > 0) as number[];
+const lowest = Math.min(...pressed(), Infinity);
+const first = ref(Math.max(...pressed(), 0) <= ROWS ? 1 : lowest);
+
+const strings = computed(() => {
+  const all = props.instrument.strings.map((_, string) => string);
+  return view.leftHanded ? all.reverse() : all;
+});
+const rows = computed(() => Array.from({ length: ROWS }, (_, row) => first.value + row));
+
+function press(string: number, fret: number | null): void {
+  frets.value = frets.value.with(string, frets.value[string] === fret ? null : fret);
+}
+
+const fingers = computed(() => assignFingers(frets.value, true));
+const names = computed(() =>
+  detectChords(
+    frets.value.flatMap((fret, string) =>
+      fret === null ? [] : [props.instrument.strings[string]! + fret],
+    ),
+  ),
+);
+const words = computed(() => {
+  const sounding = frets.value.filter((fret) => fret !== null).length;
+  if (sounding === 0) return 'No string sounds yet.';
+  const name =
+    names.value.length > 0
+      ? `This is ${names.value.slice(0, 2).join(', or ')}.`
+      : 'This has no name that we know.';
+  return fingers.value ? name : `${name} Four fingers cannot hold it; you may still keep it.`;
+});
+const canKeep = computed(() => frets.value.some((fret) => fret !== null));
+
+function keep(): void {
+  emit('make', {
+    frets: frets.value,
+    fingers: fingers.value ?? frets.value.map(() => 0),
+  });
+}
+
+const at = (string: number, fret: number | null) =>
+  `${stringLabel(props.instrument, string)} string, ${fret === null ? 'left out' : fret === 0 ? 'open' : `fret ${fret}`}`;
+</script>
+
+<template>
+  <div class="editor">
+    <p role="status" class="named">{{ words }}</p>
+    <table>
+      <tbody>
+        <tr class="nut">
+          <td v-for="string in strings" :key="string">
+            <button
+              type="button"
+              :aria-label="frets[string] === null ? at(string, null) : at(string, 0)"
+              :aria-pressed="frets[string] === 0"
+              @click="press(string, 0)"
+            >
+              {{ frets[string] === null ? '×' : frets[string] === 0 ? '○' : '' }}
+            </button>
+          </td>
+          <th aria-hidden="true" />
+        </tr>
+        <tr v-for="fret in rows" :key="fret">
+          <td v-for="string in strings" :key="string">
+            <button
+              type="button"
+              :aria-label="at(string, fret)"
+              :aria-pressed="frets[string] === fret"
+              :class="{ on: frets[string] === fret }"
+              @click="press(string, fret)"
+            >
+              <span v-if="frets[string] === fret">{{ fingers?.[string] || '' }}</span>
+            </button>
+          </td>
+          <th scope="row">{{ fret }}</th>
+        </tr>
+      </tbody>
+    </table>
+    <div class="actions">
+      <Button
+        icon="pi pi-arrow-up"
+        text
+        rounded
+        aria-label="Down the neck"
+        :disabled="first === 1"
+        @click="first -= 1"
+      />
+      <Button
+        icon="pi pi-arrow-down"
+        text
+        rounded
+        aria-label="Up the neck"
+        :disabled="first + ROWS > instrument.frets"
+        @click="first += 1"
+      />
+      <Button label="Leave it" text @click="emit('close')" />
+      <Button :label="`Keep for ${symbol}`" :disabled="!canKeep" @click="keep" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.editor {
+  display: grid;
+  gap: 0.5rem;
+}
+
+.named {
+  font-weight: 600;
+}
+
+table {
+  border-collapse: collapse;
+  justify-self: start;
+}
+
+td {
+  padding: 0;
+  width: 2.6rem;
+  height: 2.2rem;
+  border-bottom: 2px solid var(--string);
+  background: linear-gradient(var(--string), var(--string)) center / 2px 100% no-repeat;
+}
+
+.nut td {
+  background: none;
+  border-bottom: 5px solid var(--ink);
+}
+
+th {
+  padding-left: 0.6rem;
+  font-weight: 400;
+  color: var(--ink-soft);
+}
+
+td button {
+  display: block;
+  width: 2rem;
+  height: 2rem;
+  margin: auto;
+  border: 0;
+  border-radius: 50%;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+
+td button:hover {
+  background: var(--brass-soft);
+}
+
+td button.on {
+  background: var(--ink);
+  color: var(--paper);
+  font-weight: 700;
+}
+
+.actions {
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+}
+</style>

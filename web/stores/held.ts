@@ -1,0 +1,38 @@
+import { computed } from 'vue';
+import { defineStore } from 'pinia';
+import { type HeldChord, holdChord, songChords } from '#core';
+import { useSongStore } from './song';
+
+/**
+ * The chords of the open song under the hand. Each keeps its identity while nothing that decides how
+ * it is held has changed, so that its diagram is not drawn again.
+ */
+export const useHeldStore = defineStore('held', () => {
+  const songs = useSongStore();
+  let before = new Map<string, { key: string; held: HeldChord | null }>();
+
+  const sections = computed(() => songs.song?.sections);
+  const chords = computed(() =>
+    songs.song && sections.value ? songChords({ sections: sections.value }) : [],
+  );
+  const held = computed(() => {
+    const { song } = songs;
+    const now = new Map<string, { key: string; held: HeldChord | null }>();
+    for (const symbol of song ? chords.value : []) {
+      const key = JSON.stringify([
+        song!.instrument,
+        song!.capo,
+        song!.bassSchool,
+        song!.chosenShapes.find((choice) => choice.symbol === symbol)?.shape,
+        song!.ownShapes.filter((own) => own.symbol === symbol),
+      ]);
+      const known = before.get(symbol);
+      now.set(symbol, known?.key === key ? known : { key, held: holdChord(symbol, song!) });
+    }
+    before = now;
+    return now;
+  });
+
+  const of = (symbol: string) => held.value.get(symbol)?.held ?? null;
+  return { chords, held, of };
+});
