@@ -1,11 +1,18 @@
 import {
   arrange,
   armReport,
+  capoOptions,
+  INSTRUMENT_IDS,
+  INSTRUMENTS,
   METERS,
   newSong,
+  parseChord,
   type Pattern,
   playedBars,
   pluck,
+  searchShapes,
+  shapesFor,
+  smoothestSet,
   type Song,
   STRING_VOICES,
   strum,
@@ -75,3 +82,42 @@ const rendered = time(9, () => pluck(45, 3, 48000, STRING_VOICES.guitar));
 console.log(
   `pluck of 3 s: ${rendered.toFixed(1)} ms, ${(3000 / rendered).toFixed(0)} times real time`,
 );
+
+/** The slowest and the middle of a list of times. */
+function spread(times: number[]): string {
+  const sorted = [...times].sort((a, b) => a - b);
+  return `${sorted[sorted.length >> 1]!.toFixed(2)} ms median, ${sorted.at(-1)!.toFixed(2)} ms worst of ${times.length}`;
+}
+
+const searched = INSTRUMENT_IDS.flatMap((id) =>
+  ['C', 'F#m', 'Bb7', 'Ebmaj7', 'C#m7b5', 'Ab6/9', 'Dadd9'].map((symbol) => {
+    const chord = parseChord(symbol)!;
+    return time(3, () => searchShapes(INSTRUMENTS[id], chord, { allowBarre: true, limit: 12 }));
+  }),
+);
+console.log(
+  `all shapes of one chord, every built-in instrument: ${spread(searched)}; budget 10 ms`,
+);
+
+const wide = { ...INSTRUMENTS.guitar, strings: [35, 40, 45, 50, 55, 59, 64, 69], name: 'Eight' };
+const eight = time(5, () =>
+  searchShapes(wide, parseChord('Am7')!, { allowBarre: true, limit: 12 }),
+);
+console.log(`all shapes of one chord on eight strings: ${eight.toFixed(1)} ms; budget 10 ms`);
+
+const twelve = ['G', 'Em', 'C', 'D', 'Bm', 'D7', 'Am', 'F', 'Bb', 'Gm', 'Eb', 'Cm'];
+const round = [...twelve, 'G', 'C', 'G', 'D', 'Em', 'Am', 'D7', 'G'];
+const choices = twelve.map((symbol) => ({
+  symbol,
+  shapes: shapesFor(INSTRUMENTS.guitar, parseChord(symbol)!),
+}));
+const set = smoothestSet(choices, round);
+const smooth = time(9, () => smoothestSet(choices, round));
+console.log(
+  `smoothest set for 12 chords: ${smooth.toFixed(1)} ms; budget 100 ms; ` +
+    `${set.exact ? 'exact' : 'cut short'}, ${((set.after / set.before) * 100).toFixed(0)} % of the first-choice movement`,
+);
+const capos = time(5, () =>
+  capoOptions({ instrument: INSTRUMENTS.guitar, sequence: round, capo: 0, lowest: -2, highest: 2 }),
+);
+console.log(`capo finder, five keys, 12 chords: ${capos.toFixed(1)} ms`);

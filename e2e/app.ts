@@ -66,7 +66,9 @@ export const test = base.extend<Fixtures>({
     await app.end();
   },
   expected: [{ errors: [] }, { option: true }],
-  page: async ({ page, expected }, use) => {
+  // It asks for the app, so that the page is done with before the app ends.
+  page: async ({ page, app, expected }, use) => {
+    expect(app.url).not.toBe('');
     const errors: string[] = [];
     page.on('console', (message) => {
       const text = `${message.type()}: ${message.text()}`;

@@ -75,7 +75,7 @@ test('chords follow the instrument, the capo and the bass school', async ({ page
   const bm = page.getByRole('img', { name: /^Bm:/ });
   await expect(bm).toHaveAccessibleName('Bm: 5 strings, from A; bass on A string, fret 2');
   await page.getByRole('combobox', { name: 'Instrument' }).click();
-  await page.getByRole('option', { name: 'Ukulele' }).click();
+  await page.getByRole('option', { name: 'Ukulele', exact: true }).click();
   await expect(page.getByRole('img', { name: /^Bm: all 4 strings/ })).toBeVisible();
   const fSharp = page.getByRole('img', { name: /^F#m:/ });
   await expect(fSharp).toHaveAccessibleName('F#m: all 4 strings; bass on E string, fret 2');

@@ -1,6 +1,6 @@
 import type { Instrument, Shape } from '../schema';
 import type { ChordReading } from './chords';
-import { assignFingers, barres } from './fingering';
+import { assignFingers, type Barre, barres } from './fingering';
 import { isReentrant, REACH } from './instruments';
 import { neededTones } from './spelling';
 
@@ -17,72 +17,120 @@ export interface RankedShape extends Shape {
 const HIGHEST_POSITION = 9;
 /** What a shape loses in fullness if it left every string out: fewer strings of few weigh more. */
 const LEFT_OUT = 5.4;
+/** What a finger, a fret up the neck, a string muted inside count; and what an open string takes off. */
+const FINGER = 0.9;
+const POSITION = 0.5;
+const INNER = 2.5;
+const OPEN = 0.25;
+
+/** What there is to say of a shape, measured once. */
+interface Measures {
+  fingers: number;
+  lowest: number;
+  span: number;
+  barres: Barre[];
+  inner: number;
+  trebleOut: number;
+  leftOut: number;
+  open: number;
+  rootInBass: boolean;
+}
+
+function measure(shape: Shape, chord: ChordReading, instrument: Instrument): Measures {
+  const { frets, fingers } = shape;
+  let lowest = Infinity;
+  let highest = 0;
+  let open = 0;
+  let firstString = -1;
+  let lastString = -1;
+  let lowestPitch = Infinity;
+  let sounding = 0;
+  let used = 0;
+  frets.forEach((fret, string) => {
+    if (fret === null) return;
+    sounding += 1;
+    if (firstString < 0) firstString = string;
+    lastString = string;
+    lowestPitch = Math.min(lowestPitch, instrument.strings[string]! + fret);
+    if (fret === 0) {
+      open += 1;
+      return;
+    }
+    lowest = Math.min(lowest, fret);
+    highest = Math.max(highest, fret);
+    used |= 1 << fingers[string]!;
+  });
+  const thumbSide = instrument.strings[firstString]! + (frets[firstString] ?? 0);
+  const bass = isReentrant(instrument) ? lowestPitch : thumbSide;
+  return {
+    fingers: bits(used & ~1),
+    lowest: highest === 0 ? 0 : lowest,
+    span: highest === 0 ? 0 : highest - lowest,
+    barres: barres(shape),
+    inner: lastString - firstString + 1 - sounding,
+    trebleOut: frets.length - 1 - lastString,
+    leftOut: frets.length - sounding,
+    open,
+    rootInBass: bass % 12 === chord.bass,
+  };
+}
+
+function bits(mask: number): number {
+  let count = 0;
+  for (let left = mask; left !== 0; left &= left - 1) count += 1;
+  return count;
+}
+
+function difficultyOf(found: Measures, strings: number, instrument: Instrument): number {
+  const stretch = found.span >= REACH[instrument.family] ? 1.4 : 0.7;
+  const laid = found.barres.reduce(
+    (sum, { first, last }) => sum + 1.5 + (last - first + 1) * 0.6,
+    0,
+  );
+  const otherBass = isReentrant(instrument) ? 0.4 : 1.6;
+  const difficulty =
+    found.fingers * FINGER +
+    found.span * stretch +
+    Math.max(0, found.lowest - 1) * POSITION +
+    laid +
+    found.inner * INNER +
+    found.trebleOut * 1.5 +
+    (found.rootInBass ? 0 : otherBass) +
+    found.leftOut * (LEFT_OUT / strings) -
+    found.open * OPEN;
+  return Math.max(0, Number(difficulty.toFixed(2)));
+}
+
+function reasonsOf(found: Measures): string[] {
+  const several = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
+  return [
+    ...found.barres.map(
+      ({ first, last, fret }) => `a barre over ${last - first + 1} strings at fret ${fret}`,
+    ),
+    ...(found.inner > 0
+      ? [`${found.inner === 1 ? 'a string' : `${found.inner} strings`} to mute inside the shape`]
+      : []),
+    ...(found.trebleOut > 0 ? ['the last string has to be left out'] : []),
+    ...(found.rootInBass ? [] : ['another note than the root in the bass']),
+    ...(found.leftOut === 0 ? ['all strings sound'] : []),
+    ...(found.open > 0 ? [several(found.open, 'open string')] : []),
+    ...(found.lowest > 4 ? [`up the neck, at fret ${found.lowest}`] : []),
+  ];
+}
 
 /**
- * Weighs how hard a shape is to hold, and how much of a chord it is, with the reasons. Barres, stretches, positions up the neck and
- * muted strings inside the shape count against it; open strings and the root in the bass for it.
+ * Weighs how hard a shape is to hold, and how much of a chord it is, with the reasons. Barres,
+ * stretches, positions up the neck and strings left out count against it; open strings and the root
+ * in the bass for it.
  */
 export function weigh(
-  shape: Shape,
+  { frets, fingers }: Shape,
   chord: ChordReading,
   instrument: Instrument,
 ): Omit<RankedShape, 'source'> {
-  const reasons: string[] = [];
-  const sounding = shape.frets.flatMap((fret, string) => (fret === null ? [] : [string]));
-  const pressed = shape.frets.filter((fret) => fret !== null && fret > 0) as number[];
-  const low = pressed.length > 0 ? Math.min(...pressed) : 0;
-  const span = pressed.length > 0 ? Math.max(...pressed) - low : 0;
-  const laid = barres(shape);
-  const fingers = new Set(shape.fingers.filter((finger) => finger > 0)).size;
-  const open = shape.frets.filter((fret) => fret === 0).length;
-
-  let difficulty =
-    fingers * 0.9 +
-    span * (span >= REACH[instrument.family] ? 1.4 : 0.7) +
-    Math.max(0, low - 1) * 0.5;
-  for (const barre of laid) {
-    const over = barre.last - barre.first + 1;
-    difficulty += 1.5 + over * 0.6;
-    reasons.push(`a barre over ${over} strings at fret ${barre.fret}`);
-  }
-  const inner = shape.frets
-    .slice(sounding[0], sounding.at(-1))
-    .filter((fret) => fret === null).length;
-  if (inner > 0) {
-    difficulty += inner * 2.5;
-    reasons.push(`${inner === 1 ? 'a string' : `${inner} strings`} to mute inside the shape`);
-  }
-  const treble = shape.frets.length - 1 - sounding.at(-1)!;
-  if (treble > 0) {
-    difficulty += treble * 1.5;
-    reasons.push('the last string has to be left out');
-  }
-  const bassString = isReentrant(instrument) ? lowestString(shape, instrument) : sounding[0]!;
-  const bassTone = (instrument.strings[bassString]! + shape.frets[bassString]!) % 12;
-  if (bassTone !== chord.bass) {
-    difficulty += isReentrant(instrument) ? 0.4 : 1.6;
-    reasons.push('another note than the root in the bass');
-  }
-  if (shape.frets.length - sounding.length === 0) reasons.push('all strings sound');
-  else difficulty += (shape.frets.length - sounding.length) * (LEFT_OUT / shape.frets.length);
-  if (open > 0) {
-    difficulty -= open * 0.25;
-    reasons.push(`${open} open ${open === 1 ? 'string' : 'strings'}`);
-  }
-  if (low > 4) reasons.push(`up the neck, at fret ${low}`);
-  return { ...shape, difficulty: Math.max(0, Number(difficulty.toFixed(2))), reasons };
-}
-
-function lowestString(shape: Shape, instrument: Instrument): number {
-  let lowest = -1;
-  let pitch = Infinity;
-  shape.frets.forEach((fret, string) => {
-    if (fret !== null && instrument.strings[string]! + fret < pitch) {
-      pitch = instrument.strings[string]! + fret;
-      lowest = string;
-    }
-  });
-  return lowest;
+  const found = measure({ frets, fingers }, chord, instrument);
+  const difficulty = difficultyOf(found, frets.length, instrument);
+  return { frets, fingers, difficulty, reasons: reasonsOf(found) };
 }
 
 export interface SearchOptions {
@@ -95,7 +143,7 @@ export interface SearchOptions {
 /**
  * Finds playable shapes of a chord on any instrument: within the reach of a hand on strings of this
  * length, no crossed and no fifth finger, easiest first. Strings may be left out on the thumb side,
- * and one more elsewhere.
+ * and, of up to six, one more elsewhere.
  * @example searchShapes(INSTRUMENTS.mandolin, parseChord('G')!, { allowBarre: true, limit: 4 })[0].frets
  * // [0, 0, 2, 3]
  */
@@ -104,57 +152,101 @@ export function searchShapes(
   chord: ChordReading,
   { allowBarre, limit }: SearchOptions,
 ): RankedShape[] {
-  const count = instrument.strings.length;
+  const { strings } = instrument;
+  const count = strings.length;
   const needed = neededTones(chord, count);
+  const need = needed.reduce((mask, tone) => mask | (1 << tone), 0);
   const slash = chord.bass !== chord.root;
   const tones = new Set(slash ? [...chord.tones, chord.bass] : chord.tones);
-  const fewest = Math.min(count, Math.max(needed.length, count > 4 ? 4 : 3));
+  const fewest = Math.min(count, Math.max(needed.length, count > 4 ? count - 2 : 3));
+  // On many strings the ways to mute one inside are too many, and no one plays them.
+  const skippable = count > 6 ? 0 : 1;
   const reach = REACH[instrument.family];
-  const found: RankedShape[] = [];
   const frets: (number | null)[] = Array(count).fill(null);
+  const found: { shape: Shape; difficulty: number }[] = [];
 
-  const keep = (position: number) => {
-    const pressed = frets.filter((fret) => fret !== null && fret > 0) as number[];
-    // Each shape is taken in the position of its lowest fretted note, so that it comes once.
-    if (position > 0 ? !pressed.includes(position) : pressed.length > 0) return;
-    const pitches = frets.flatMap((fret, string) =>
-      fret === null ? [] : [instrument.strings[string]! + fret],
-    );
-    if (pitches.length < fewest) return;
-    const sounding = new Set(pitches.map((pitch) => pitch % 12));
-    if (needed.some((tone) => !sounding.has(tone))) return;
-    if (slash && Math.min(...pitches) % 12 !== chord.bass) return;
-    const fingers = assignFingers(frets, allowBarre);
-    if (!fingers) return;
-    const shape = { frets: [...frets], fingers };
-    found.push({ ...weigh(shape, chord, instrument), source: 'found' });
+  const keep = (position: number, sounding: number, skipped: number, pressed: number) => {
+    // What it costs at least; a shape that cannot be among the best is not looked at closer.
+    const fingers = pressed <= 4 ? pressed : 2;
+    const least =
+      fingers * FINGER +
+      Math.max(0, position - 1) * POSITION +
+      skipped * INNER +
+      (count - sounding) * (LEFT_OUT / count) -
+      (sounding - pressed) * OPEN;
+    if (found.length === limit && least >= found.at(-1)!.difficulty) return;
+    if (slash) {
+      const pitches = frets.flatMap((fret, string) =>
+        fret === null ? [] : [strings[string]! + fret],
+      );
+      if (Math.min(...pitches) % 12 !== chord.bass) return;
+    }
+    const assigned = assignFingers(frets, allowBarre);
+    if (!assigned) return;
+    const shape = { frets: [...frets], fingers: assigned };
+    const difficulty = difficultyOf(measure(shape, chord, instrument), count, instrument);
+    const after = found.findIndex((other) => other.difficulty > difficulty);
+    found.splice(after < 0 ? found.length : after, 0, { shape, difficulty });
+    if (found.length > limit) found.pop();
   };
 
-  const place = (string: number, position: number, muted: number, started: boolean) => {
-    if (string === count) {
-      keep(position);
+  /**
+   * Tries every way to go on from a string. `mask` holds the tones that sound so far, `at` counts
+   * notes in the lowest fret and `above` those higher up.
+   */
+  const place = (
+    string: number,
+    position: number,
+    mask: number,
+    sounding: number,
+    skipped: number,
+    at: number,
+    above: number,
+  ): void => {
+    const left = count - string;
+    if (bits(need & ~mask) > left || sounding + left < fewest) return;
+    // Four fingers, or one laid flat and three: more notes above it only fit a second barre.
+    if (above > 4 || (!allowBarre && at + above > 4)) return;
+    if (left === 0) {
+      // Each shape is taken in the position of its lowest fretted note, so that it comes once.
+      const barreNeeded = at + above > 4;
+      if ((position === 0) === (at === 0) && (!barreNeeded || at > 1)) {
+        // A string left out at the end is no string muted inside.
+        const muted = frets.at(-1) === null ? 0 : skipped;
+        keep(position, sounding, muted, at + above);
+      }
       return;
     }
-    const open = instrument.strings[string]!;
-    const isTone = (fret: number) => tones.has((open + fret) % 12);
-    if (isTone(0)) {
-      frets[string] = 0;
-      place(string + 1, position, muted, true);
-    }
-    if (position > 0) {
-      const top = Math.min(instrument.frets, position + reach);
-      for (let fret = position; fret <= top; fret += 1) {
-        if (!isTone(fret)) continue;
-        frets[string] = fret;
-        place(string + 1, position, muted, true);
-      }
-    }
-    if (!started || muted < 1) {
+    const open = strings[string]!;
+    const tryFret = (fret: number) => {
+      const tone = (open + fret) % 12;
+      if (!tones.has(tone)) return;
+      frets[string] = fret;
+      const low = fret > 0 && fret === position ? 1 : 0;
+      const high = fret > position ? 1 : 0;
+      place(
+        string + 1,
+        position,
+        mask | (1 << tone),
+        sounding + 1,
+        skipped,
+        at + low,
+        above + high,
+      );
+    };
+    tryFret(0);
+    const top = position === 0 ? 0 : Math.min(instrument.frets, position + reach);
+    for (let fret = Math.max(1, position); fret <= top; fret += 1) tryFret(fret);
+    if (sounding === 0 || skipped < skippable) {
       frets[string] = null;
-      place(string + 1, position, started ? muted + 1 : muted, started);
+      place(string + 1, position, mask, sounding, sounding === 0 ? 0 : skipped + 1, at, above);
     }
   };
 
-  for (let position = 0; position <= HIGHEST_POSITION; position += 1) place(0, position, 0, false);
-  return found.sort((a, b) => a.difficulty - b.difficulty).slice(0, limit);
+  for (let position = 0; position <= HIGHEST_POSITION; position += 1)
+    place(0, position, 0, 0, 0, 0, 0);
+  return found.map(({ shape }) => ({
+    ...weigh(shape, chord, instrument),
+    source: 'found' as const,
+  }));
 }

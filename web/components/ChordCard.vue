@@ -37,13 +37,13 @@ const label = computed(() => {
 const missing = computed(() => {
   if (isNoChord(props.symbol)) return 'No chord: the hand damps and the arm goes on.';
   return parseChord(props.symbol)
-    ? `There is no shape for this chord on this ${props.instrument.name}, so it stays silent. Make one on the neck, or take another chord.`
+    ? `We find no shape for it on ${props.instrument.name}, so it stays silent. Make one on the neck, or take another chord.`
     : 'Not a chord we know, so it stays silent. Mend it in the line on the Song station.';
 });
 </script>
 
 <template>
-  <article class="card" :class="{ live, small }">
+  <article class="card" :class="{ live, small, bare: !held }">
     <h3>
       {{ symbol }}
       <span v-if="sounding" class="sounding">sounds {{ sounding }}</span>
@@ -97,6 +97,10 @@ const missing = computed(() => {
 h3 {
   font-size: 1.5rem;
   grid-column: 2;
+}
+
+.bare h3 {
+  grid-column: 1 / -1;
 }
 
 .sounding {

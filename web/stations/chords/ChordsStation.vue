@@ -45,6 +45,9 @@ const plural = (count: number, word: string) => `${count} ${word}${count === 1 ?
 const answer = computed(() => {
   if (chords.value.length === 0) return 'No chords yet: write the progression on the Song station.';
   const held = chords.value.flatMap((symbol) => heldChords.of(symbol) ?? []);
+  if (held.length === 0) {
+    return `${plural(chords.value.length, 'chord')}, and no shape for any of them on this neck.`;
+  }
   const strings = [...new Set(held.map(({ bass }) => bass.string))].sort((a, b) => a - b);
   const names = strings.map((string) => stringLabel(song.value.instrument, string));
   const list = new Intl.ListFormat('en').format(names);
@@ -167,6 +170,7 @@ function pick(symbol: string): void {
       <div v-if="chords.length > 0" class="side">
         <SelectButton
           v-model="panel"
+          class="panels"
           :options="panels"
           option-label="label"
           option-value="value"
@@ -248,6 +252,10 @@ function pick(symbol: string): void {
 
 .side > * {
   max-width: 100%;
+}
+
+.panels {
+  flex-wrap: wrap;
 }
 
 @media (max-width: 62rem) {
