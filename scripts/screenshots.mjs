@@ -39,7 +39,17 @@ await day.shoot('new-song');
 await day.open('Ropes at First Light');
 await day.shoot('song');
 await day.station('Chords');
+await day.page.getByRole('button', { name: 'Shapes of Bm' }).click();
 await day.shoot('chords');
+const panel = (page, name) =>
+  page.getByRole('group', { name: 'Look at' }).getByRole('button', { name }).click();
+await panel(day.page, 'Changes');
+await day.page.getByRole('button', { name: 'Find the smoothest set' }).click();
+await day.page.getByText(/^Saves/).waitFor();
+await day.shoot('chords-changes');
+await panel(day.page, 'Capo');
+await day.page.getByText('Capo 2 sounds').waitFor();
+await day.shoot('chords-capo');
 await day.station('Strum');
 await day.page.getByRole('listbox').focus();
 await day.page.keyboard.press('ArrowRight');
@@ -54,6 +64,22 @@ await evening.page.getByRole('button', { name: 'Play' }).click();
 await evening.page.locator('.hand').waitFor();
 await evening.page.waitForTimeout(900);
 await evening.shoot('strum-evening');
+
+await evening.open('The Lamplighter’s Round');
+await evening.station('Chords');
+await panel(evening.page, 'Bass table');
+await evening.shoot('chords-ukulele');
+
+await day.open('Ropes at First Light');
+await day.station('Chords');
+await day.page.getByRole('combobox', { name: 'Instrument' }).click();
+await day.page.getByRole('option', { name: 'My own tuning…' }).click();
+await day.page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lock-keeper’s five');
+await day.page.getByRole('textbox', { name: /^Strings, from/ }).fill('G4 D3 G3 B3 D4');
+await day.page.getByRole('button', { name: 'Take this tuning' }).click();
+await day.page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
+await day.page.getByRole('button', { name: 'Make one on the neck' }).click();
+await day.shoot('chords-own');
 
 await browser.close();
 stop();

@@ -16,7 +16,7 @@ export interface RankedShape extends Shape {
 
 const HIGHEST_POSITION = 9;
 /** What a shape loses in fullness if it left every string out: fewer strings of few weigh more. */
-const LEFT_OUT = 5.4;
+const LEFT_OUT = 6.6;
 /** What a finger, a fret up the neck, a string muted inside count; and what an open string takes off. */
 const FINGER = 0.9;
 const POSITION = 0.5;

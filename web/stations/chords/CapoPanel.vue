@@ -62,7 +62,7 @@ function height(sounds: number): string {
 <template>
   <section class="capo" aria-label="Capo finder">
     <p class="range">
-      The singer is comfortable up to
+      The singer may go
       <InputNumber
         v-model="lower"
         input-id="lower"
@@ -71,7 +71,7 @@ function height(sounds: number): string {
         class="tiny"
         aria-label="Semitones lower"
       />
-      semitones lower and
+      semitones lower,
       <InputNumber
         v-model="higher"
         input-id="higher"
