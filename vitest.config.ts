@@ -1,6 +1,7 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
+  resolve: { mainFields: ['module', 'main'] },
   ssr: { resolve: { mainFields: ['module', 'main'] } },
   test: {
     include: ['{core,server,web}/**/*.test.ts'],

@@ -1,8 +1,16 @@
-import { copyFileSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { newPattern, newSong, METERS, performanceSchema, type Song } from '#core';
+import {
+  INSTRUMENT_IDS,
+  INSTRUMENTS,
+  METERS,
+  newPattern,
+  newSong,
+  performanceSchema,
+  type Song,
+} from '#core';
 import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -270,4 +278,122 @@ describe('the demo songs', () => {
       expect(armReport(demo.pattern, demo.tempo).against, demo.title).toEqual([]);
     }
   });
+});
+
+describe('the web app', () => {
+  const web = mkdtempSync(path.join(tmpdir(), 'plucky-web-'));
+  const page = '<meta property="csp-nonce" nonce="__CSP_NONCE__"><p>Plucky</p>';
+  let withWeb: Server;
+
+  beforeAll(async () => {
+    mkdirSync(path.join(web, 'assets'));
+    writeFileSync(path.join(web, 'index.html'), page);
+    writeFileSync(path.join(web, 'assets', 'app-1a2b.js'), 'export {};');
+    const app = createApp({ database, host: '127.0.0.1', log, web });
+    await new Promise<void>((resolve) => {
+      withWeb = app.listen(0, '127.0.0.1', () => resolve());
+    });
+  });
+  afterAll(async () => {
+    await new Promise((resolve) => withWeb.close(resolve));
+    rmSync(web, { recursive: true });
+  });
+
+  it('is one page at every address, with a nonce of its own each time', async () => {
+    const nonces = new Set<string>();
+    for (const address of ['/', '/songs/some-id/strum', '/new']) {
+      const { text, headers } = await request(withWeb)
+        .get(address)
+        .set('Accept', 'text/html')
+        .expect(200);
+      const nonce = /nonce="([^"]+)"/.exec(text)![1]!;
+      expect(headers['content-security-policy']).toContain(`'nonce-${nonce}'`);
+      expect(headers['cache-control']).toBe('no-store');
+      nonces.add(nonce);
+    }
+    expect(nonces.size).toBe(3);
+  });
+
+  it('lets files with a hash in their name be kept, and asks again for the others', async () => {
+    const script = await request(withWeb).get('/assets/app-1a2b.js').expect(200);
+    expect(script.headers['cache-control']).toContain('immutable');
+    await request(withWeb).get('/assets/gone.js').set('Accept', '*/*;q=0').expect(404);
+    await request(withWeb).get('/../server/index.js').set('Accept', 'application/json').expect(404);
+  });
+
+  it('does not answer for the API', async () => {
+    const { body } = await request(withWeb)
+      .get('/api/nowhere')
+      .set('Accept', 'text/html')
+      .expect(404);
+    expect(body.error).toContain('/api/nowhere');
+    await request(withWeb).post('/songs/some-id').expect(404);
+  });
+});
+
+describe('instruments', () => {
+  it('each answer for the shapes of a chord, all sounding it', async () => {
+    for (const id of INSTRUMENT_IDS) {
+      const { body } = await request(server)
+        .get(`/api/shapes?instrument=${id}&chord=Dm&capo=1`)
+        .expect(200);
+      expect(body.shapes.length, id).toBeGreaterThan(0);
+      const offset = 1 + INSTRUMENTS[id].offset;
+      for (const shape of body.shapes) {
+        const tones = shape.pitches
+          .filter((pitch: number | null) => pitch !== null)
+          .map((pitch: number) => (pitch - offset) % 12);
+        expect(
+          tones.every((tone: number) => [2, 5, 9].includes(tone)),
+          id,
+        ).toBe(true);
+      }
+    }
+  });
+
+  it('of the player’s own are kept with the song, and played', async () => {
+    const own = {
+      name: 'Lock five',
+      family: 'ukulele',
+      strings: [67, 50, 55, 59, 62],
+      frets: 17,
+      offset: 0,
+    };
+    const shape = { frets: [null, 0, 2, 3, 4], fingers: [0, 0, 1, 2, 3] };
+    const document = {
+      ...song,
+      instrument: own,
+      sections: [
+        { name: '', lines: [{ bars: [{ chords: [{ at: 0, push: 0, symbol: 'D' }] }], times: 1 }] },
+      ],
+      ownShapes: [{ symbol: 'D', shape }],
+      chosenShapes: [{ symbol: 'D', shape, locked: true }],
+    };
+    const { id } = await create(document);
+    const arranged = await request(server).get(`/api/songs/${id}/performance`).expect(200);
+    const pitches = arranged.body.strikes[0].notes.map((note: { midi: number }) => note.midi);
+    expect(pitches).toEqual([50, 57, 62, 66]);
+    const listed = await request(server).get('/api/songs');
+    expect(listed.body.find((row: { id: string }) => row.id === id).instrument).toBe('Lock five');
+  });
+
+  it.each([
+    [{ strings: [60, 64] }, 'document.instrument.strings'],
+    [{ strings: [60, 64, 1] }, 'document.instrument.strings[2]'],
+    [{ frets: 2 }, 'document.instrument.frets'],
+    [{ family: 'harp' }, 'document.instrument.family'],
+  ])('that cannot be are refused: %j', async (wrong, field) => {
+    const document = { ...song, instrument: { ...song.instrument, ...wrong } };
+    const { body } = await request(server).post('/api/songs').send({ document }).expect(400);
+    expect(body.problems[0].path).toBe(field);
+  });
+});
+
+it('says that it cannot, and not why, where a stored song is broken', async () => {
+  const { id } = await create();
+  await database.songs.update({ document: '{"schema": 0}' }, { where: { id } });
+  const { body } = await request(server).get(`/api/songs/${id}`).expect(500);
+  expect(body).toEqual({ error: 'The server could not do this. What you had is kept.' });
+  await request(server).get('/api/songs').expect(200);
+  await database.songs.destroy({ where: { id } });
 });

@@ -46,7 +46,9 @@ export function check<T extends z.ZodType>(schema: T, input: unknown): z.infer<T
 }
 
 export const noSuchRoute: RequestHandler = (request) => {
-  throw new Refusal(404, { error: `There is nothing at ${request.method} ${request.path}.` });
+  throw new Refusal(404, {
+    error: `There is nothing at ${request.method} ${request.baseUrl}${request.path}.`,
+  });
 };
 
 /** The last stop of every failed request. */

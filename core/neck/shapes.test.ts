@@ -211,6 +211,28 @@ describe('fingers', () => {
     expect(assignFingers([1, 0, 3, 2, 1, 3], true)).toBeNull();
   });
 
+  it('never cross and never press two frets, on whatever frets they are put', () => {
+    const any = fc.array(fc.option(fc.integer({ min: 0, max: 5 })), { minLength: 3, maxLength: 8 });
+    fc.assert(
+      fc.property(any, fc.boolean(), (frets, allowBarre) => {
+        const fingers = assignFingers(frets, allowBarre);
+        if (!fingers) return;
+        const wide: Instrument = { ...guitar, family: 'mandolin', strings: frets.map(() => 60) };
+        expect(fault(wide, { frets, fingers }), `${frets}: ${fingers}`).toBeNull();
+        frets.forEach((fret, string) => {
+          if (!fret) expect(fingers[string]).toBe(0);
+        });
+        if (!allowBarre) expect(barres({ frets, fingers })).toEqual([]);
+        for (const { first, last, fret } of barres({ frets, fingers })) {
+          // What lies under a finger is pressed there, higher up, or left out; never open.
+          const under = frets.slice(first, last + 1);
+          expect(under.every((other) => other === null || other >= fret)).toBe(true);
+        }
+      }),
+      { numRuns: 500 },
+    );
+  });
+
   it('lie over several strings in a barre', () => {
     const f = { frets: [1, 3, 3, 2, 1, 1], fingers: [1, 3, 4, 2, 1, 1] };
     expect(barres(f)).toEqual([{ finger: 1, fret: 1, first: 0, last: 5 }]);

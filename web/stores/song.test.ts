@@ -1,0 +1,218 @@
+// @vitest-environment happy-dom
+import { commands, newSong, type Song, type StoredSong } from '#core';
+import { createPinia, setActivePinia } from 'pinia';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { api, Away, Refused } from '../api/client';
+import { findDraft, keepDraft } from './drafts';
+import { useSongStore } from './song';
+
+const document: Song = newSong({
+  title: 'Winding hole',
+  instrument: 'guitar',
+  progression: 'G | C',
+});
+const stored = (revision: number, song: Song = document): StoredSong => ({
+  id: 'one',
+  revision,
+  updatedAt: '2026-11-24T20:00:00.000Z',
+  document: song,
+});
+
+/** A server that keeps one song and can be taken away. */
+function fakeServer() {
+  const server = { now: stored(1), away: false, writes: [] as number[], created: [] as Song[] };
+  vi.spyOn(api, 'readSong').mockImplementation(async () => {
+    if (server.away) throw new Away();
+    return server.now;
+  });
+  vi.spyOn(api, 'createSong').mockImplementation(async (song) => {
+    server.created.push(song);
+    return { ...stored(1, song), id: 'two' };
+  });
+  vi.spyOn(api, 'replaceSong').mockImplementation(async (_id, revision, song) => {
+    if (server.away) throw new Away();
+    if (revision !== server.now.revision) throw new Refused(409, 'stale', server.now);
+    if (song.tempo === 299) throw new Refused(400, 'Nothing was changed: tempo', undefined);
+    server.writes.push(revision);
+    server.now = stored(revision + 1, song);
+    return server.now;
+  });
+  return server;
+}
+
+let server: ReturnType<typeof fakeServer>;
+const tempo = (value: number) => commands.setTempo(value);
+const wait = (ms: number) => vi.advanceTimersByTimeAsync(ms);
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  localStorage.clear();
+  setActivePinia(createPinia());
+  server = fakeServer();
+});
+
+afterEach(() => {
+  vi.restoreAllMocks();
+  vi.useRealTimers();
+});
+
+describe('saving', () => {
+  it('sends an edit by itself, and many edits as one', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    for (const value of [81, 82, 83]) songs.run(tempo(value), true);
+    expect(songs.state).toBe('saving');
+    await wait(1000);
+    expect(server.writes).toEqual([1]);
+    expect(server.now.document.tempo).toBe(83);
+    expect(songs.state).toBe('saved');
+    expect(localStorage).toHaveLength(0);
+  });
+
+  it('does not wait for ever while someone goes on typing', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    for (let edit = 0; edit < 20; edit += 1) {
+      songs.run(tempo(60 + edit));
+      await wait(100);
+    }
+    expect(server.writes.length).toBeGreaterThanOrEqual(1);
+    expect(server.writes.length).toBeLessThan(5);
+    expect(findDraft('one')?.document.tempo ?? server.now.document.tempo).toBeGreaterThan(70);
+  });
+
+  it('sends what is edited while an earlier edit is on its way', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    songs.run(tempo(90));
+    const first = songs.flush();
+    songs.run(tempo(91));
+    await first;
+    await wait(1000);
+    expect(server.now).toMatchObject({ revision: 3, document: { tempo: 91 } });
+  });
+
+  it('sends an undo like any edit', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    songs.run(tempo(90));
+    await songs.flush();
+    expect(songs.undoName).toBe('change the tempo');
+    songs.stepBack();
+    await songs.flush();
+    expect(server.now).toMatchObject({ revision: 3, document: { tempo: document.tempo } });
+    songs.stepForth();
+    expect(songs.song?.tempo).toBe(90);
+  });
+
+  it('says what the server refused and keeps it in the browser', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    songs.run(tempo(299));
+    await songs.flush();
+    expect(songs.state).toBe('refused');
+    expect(songs.notice).toContain('tempo');
+    expect(findDraft('one')?.document.tempo).toBe(299);
+    songs.run(tempo(98));
+    await songs.flush();
+    expect(songs.state).toBe('saved');
+  });
+});
+
+describe('while the server is away', () => {
+  it('keeps a draft and sends it when the server is back', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    server.away = true;
+    songs.run(tempo(97));
+    await wait(1000);
+    expect(songs.state).toBe('away');
+    expect(findDraft('one')).toMatchObject({ revision: 1, document: { tempo: 97 } });
+    server.away = false;
+    await wait(3000);
+    expect(songs.state).toBe('saved');
+    expect(server.now.document.tempo).toBe(97);
+    expect(findDraft('one')).toBeNull();
+  });
+
+  it('brings a draft back on opening, and sends it', async () => {
+    keepDraft('one', 1, { ...document, tempo: 96 });
+    const songs = useSongStore();
+    await songs.open('one');
+    expect(songs.song?.tempo).toBe(96);
+    expect(server.now).toMatchObject({ revision: 2, document: { tempo: 96 } });
+    expect(findDraft('one')).toBeNull();
+  });
+
+  it('drops a draft that says nothing new, and one that cannot be read', async () => {
+    keepDraft('one', 1, document);
+    const songs = useSongStore();
+    await songs.open('one');
+    expect(songs.state).toBe('saved');
+    expect(server.writes).toEqual([]);
+    localStorage.setItem('plucky-wrist:draft:two', '{"revision": 1, "document": {}}');
+    expect(findDraft('two')).toBeNull();
+    localStorage.setItem('plucky-wrist:draft:two', 'not JSON');
+    expect(findDraft('two')).toBeNull();
+  });
+});
+
+describe('where two versions have parted', () => {
+  async function part(): Promise<ReturnType<typeof useSongStore>> {
+    const songs = useSongStore();
+    await songs.open('one');
+    server.now = stored(2, { ...document, title: 'Theirs' });
+    songs.run(commands.setTitle('Mine'));
+    await songs.flush();
+    return songs;
+  }
+
+  it('stops, overwrites nothing, and keeps both', async () => {
+    const songs = await part();
+    expect(songs.state).toBe('conflict');
+    expect(server.now.document.title).toBe('Theirs');
+    expect(songs.song?.title).toBe('Mine');
+    songs.run(tempo(77));
+    await wait(3000);
+    expect(server.now.document.title).toBe('Theirs');
+    expect(findDraft('one')?.document.title).toBe('Mine');
+  });
+
+  it('goes on with mine where the player says so', async () => {
+    const songs = await part();
+    await songs.keepMine();
+    expect(server.now).toMatchObject({ revision: 3, document: { title: 'Mine' } });
+    expect(songs.state).toBe('saved');
+  });
+
+  it('takes the other and keeps mine as a song of its own', async () => {
+    const songs = await part();
+    await songs.keepBoth();
+    expect(server.created.map((song) => song.title)).toEqual(['Mine (my copy)']);
+    expect(songs.song?.title).toBe('Theirs');
+    expect(songs.notice).toContain('my copy');
+    expect(findDraft('one')).toBeNull();
+  });
+
+  it('is found on opening too, where a draft started from an older revision', async () => {
+    keepDraft('one', 1, { ...document, title: 'Mine' });
+    server.now = stored(4, { ...document, title: 'Theirs' });
+    const songs = useSongStore();
+    await songs.open('one');
+    expect(songs.state).toBe('conflict');
+    expect(server.writes).toEqual([]);
+    expect(songs.song?.title).toBe('Mine');
+  });
+});
+
+it('lets go of a song that was deleted, with its draft', async () => {
+  const songs = useSongStore();
+  await songs.open('one');
+  keepDraft('one', 1, { ...document, tempo: 70 });
+  songs.close();
+  expect(songs.song).toBeNull();
+  expect(findDraft('one')).toBeNull();
+  songs.run(tempo(70));
+  await wait(2000);
+  expect(server.writes).toEqual([]);
+});
