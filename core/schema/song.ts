@@ -10,7 +10,8 @@ import { patternSchema } from './pattern';
 export const bassSchoolSchema = z.enum(['root', 'lowest', 'thumb']);
 export type BassSchool = z.infer<typeof bassSchoolSchema>;
 
-export const capoSchema = z.int().min(0).max(9);
+/** The fret a capo lies on, 0 for none. */
+export const capoSchema = z.int().min(0).max(20);
 
 /**
  * A chord as the player wrote it. Any short word is kept, so that a slip of the finger is shown

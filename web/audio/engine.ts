@@ -100,7 +100,7 @@ export class Engine {
   stop(): void {
     this.transport = null;
     this.ticker?.postMessage(null);
-    if (this.context) this.strings.silence(this.context.currentTime);
+    if (this.context) this.strings.stop(this.context.currentTime);
   }
 
   /** Takes a changed score; what has been handed to the audio clock still sounds as it was. */

@@ -154,6 +154,15 @@ describe('the strings on the audio clock', () => {
     expect(heard).toHaveLength(2);
   });
 
+  it('take back what was handed out ahead when the player stops', () => {
+    const all = strings();
+    all.play(strike([[0, 45]]), 'guitar', 1);
+    all.play(strike([], [3]), 'guitar', 1.2);
+    all.click('beat', 1.2);
+    all.stop(1.1);
+    expect(heard.map(({ stop }) => stop !== null && stop < 1.2)).toEqual([true, true, true]);
+  });
+
   it('click by the weight of the beat', () => {
     strings().click('bar', 5);
     expect(heard[0]).toMatchObject({ buffer: 'bar', start: 5 });

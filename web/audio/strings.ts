@@ -10,10 +10,13 @@ interface Voice {
 const CHOKE = 0.006;
 const STRUM_GAIN = 0.5;
 const CHUCK_GAIN = 0.9;
+const CLICK_GAIN = 0.6;
 
 /** The strings of the instrument on the audio clock: one voice a string, a new pluck chokes the old. */
 export class Strings {
   private readonly ringing = new Map<number, Voice>();
+  /** Clicks and chucks on their way; they belong to no string. */
+  private readonly loose = new Set<Voice>();
 
   constructor(
     private readonly context: AudioContext,
@@ -26,8 +29,12 @@ export class Strings {
     const gain = new GainNode(this.context, { gain: level });
     source.connect(gain).connect(this.out);
     source.start(time);
-    source.onended = () => gain.disconnect();
-    return { source, gain };
+    const voice = { source, gain };
+    source.onended = () => {
+      gain.disconnect();
+      this.loose.delete(voice);
+    };
+    return voice;
   }
 
   private choke(string: number, time: number): void {
@@ -43,11 +50,18 @@ export class Strings {
     [...this.ringing.keys()].forEach((string) => this.choke(string, time));
   }
 
+  /** Takes back everything that sounds or was handed out ahead. */
+  stop(time: number): void {
+    this.silence(time);
+    this.loose.forEach(({ source }) => source.stop(time));
+    this.loose.clear();
+  }
+
   /** Schedules a strike at a moment of the audio clock, in seconds. */
   play(strike: Strike, family: Family, time: number): void {
     strike.damps.forEach((string) => this.choke(string, time));
     const damped = strike.kind === 'chuck' ? this.bank.hit('chuck') : undefined;
-    if (damped) this.start(damped, time, strike.velocity * CHUCK_GAIN);
+    if (damped) this.loose.add(this.start(damped, time, strike.velocity * CHUCK_GAIN));
     for (const { string, midi, delay, velocity } of strike.notes) {
       const buffer = this.bank.pluck(family, midi);
       if (!buffer) continue;
@@ -58,6 +72,6 @@ export class Strings {
 
   click(weight: 'bar' | 'group' | 'beat', time: number): void {
     const buffer = this.bank.hit(weight);
-    if (buffer) this.start(buffer, time, 0.6);
+    if (buffer) this.loose.add(this.start(buffer, time, CLICK_GAIN));
   }
 }

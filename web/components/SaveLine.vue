@@ -45,6 +45,8 @@ const needsPlayer = computed(() => ['away', 'conflict', 'refused'].includes(song
   align-items: center;
   gap: 0.5rem;
   max-width: 34rem;
+  min-width: 4.2rem;
+  justify-content: flex-end;
 }
 
 .needs {

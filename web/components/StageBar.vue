@@ -168,7 +168,7 @@ function setLoop(first: number, last: number): void {
 .stage-bar {
   position: fixed;
   inset: auto 0 0;
-  min-height: var(--stage-bar);
+  min-height: 5.25rem;
   z-index: 20;
   display: flex;
   flex-wrap: wrap;

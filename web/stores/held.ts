@@ -1,6 +1,6 @@
 import { computed } from 'vue';
 import { defineStore } from 'pinia';
-import { type HeldChord, holdChord, songChords } from '#core';
+import { guessKey, type HeldChord, holdChord, songChords, transposeChord, usesFlats } from '#core';
 import { useSongStore } from './song';
 
 /**
@@ -33,6 +33,15 @@ export const useHeldStore = defineStore('held', () => {
     return now;
   });
 
+  const shift = computed(() => (songs.song ? songs.song.capo + songs.song.instrument.offset : 0));
+  const flats = computed(() => {
+    const key = guessKey(chords.value);
+    return usesFlats({ ...key, tonic: (key.tonic + shift.value + 12) % 12 });
+  });
+  /** What a chord sounds as behind the capo, or on a neck tuned to another pitch; null where it is itself. */
+  const soundsAs = (symbol: string) =>
+    shift.value === 0 ? null : transposeChord(symbol, shift.value, flats.value);
+
   const of = (symbol: string) => held.value.get(symbol)?.held ?? null;
-  return { chords, held, of };
+  return { chords, held, of, soundsAs };
 });

@@ -6,14 +6,11 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
 import {
   commands,
-  guessKey,
   type Instrument,
   isNoChord,
   isReentrant,
   type Song,
   stringLabel,
-  transposeChord,
-  usesFlats,
   weigh,
 } from '#core';
 import ChordCard from '../../components/ChordCard.vue';
@@ -64,15 +61,6 @@ const lacking = computed(() =>
   }),
 );
 
-/** What a chord sounds as behind the capo, or on a neck that is tuned as a whole to another pitch. */
-const soundsAs = computed(() => {
-  const shift = song.value.capo + song.value.instrument.offset;
-  if (shift === 0) return () => null;
-  const key = guessKey(chords.value);
-  const flats = usesFlats({ ...key, tonic: (key.tonic + shift + 12) % 12 });
-  return (symbol: string) => transposeChord(symbol, shift, flats);
-});
-
 const schools = computed(() => [
   { label: 'the lowest string that sounds the root', value: 'root' },
   { label: 'the lowest string of the shape', value: 'lowest' },
@@ -92,6 +80,9 @@ const capo = computed({
   get: () => song.value.capo,
   set: (value: number | null) => songs.run(commands.setCapo(value ?? 0), true),
 });
+
+/** A capo leaves at least so many frets to play on. */
+const FRETS_LEFT = 5;
 
 const picked = ref<string | null>(null);
 const selected = computed(() =>
@@ -120,7 +111,14 @@ function pick(symbol: string): void {
       <InstrumentPicker v-model="instrument" />
       <div>
         <label for="capo">Capo at fret</label>
-        <InputNumber v-model="capo" input-id="capo" :min="0" :max="9" show-buttons class="capo" />
+        <InputNumber
+          v-model="capo"
+          input-id="capo"
+          :min="0"
+          :max="song.instrument.frets - FRETS_LEFT"
+          show-buttons
+          class="capo"
+        />
       </div>
       <div>
         <span id="bass-label">A bass strike takes</span>
@@ -155,7 +153,7 @@ function pick(symbol: string): void {
           :held="heldChords.of(symbol)"
           :instrument="song.instrument"
           :capo="song.capo"
-          :sounding="soundsAs(symbol)"
+          :sounding="heldChords.soundsAs(symbol)"
           :live="symbol === liveChord"
         >
           <button

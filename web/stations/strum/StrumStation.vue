@@ -236,6 +236,7 @@ function step(by: number): void {
           :key="symbol"
           :symbol="symbol"
           :held="heldChords.of(symbol)"
+          :sounding="heldChords.soundsAs(symbol)"
           :instrument="song.instrument"
           :capo="song.capo"
           :live="symbol === liveChord"
