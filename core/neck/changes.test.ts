@@ -12,6 +12,7 @@ import {
   type RankedShape,
   runs,
   scaleOf,
+  shapeChoices,
   shapesFor,
   smoothestSet,
 } from '.';
@@ -69,6 +70,22 @@ describe('the smoothest set', () => {
     const lockedF: RankedShape = shapeOf('F');
     const list = [...choices(['C', 'G']), { symbol: 'F', shapes: [lockedF] }];
     expect(smoothestSet(list, ['C', 'F', 'G', 'C', 'F']).shapes.get('F')).toEqual(lockedF);
+  });
+
+  it('is offered just the locked shape of a locked chord, also one of the player’s own', () => {
+    const shape = { frets: [null, null, 3, 2, 1, 0], fingers: [0, 0, 3, 2, 1, 0] };
+    const chosenShapes = [
+      { symbol: 'F', shape, locked: true },
+      { symbol: 'C', shape: shapeOf('C'), locked: false },
+    ];
+    const options = { instrument: guitar, capo: 0, bassSchool: 'root' as const, chosenShapes };
+    const [f, c, unknown] = shapeChoices(['F', 'C', 'Hx'], options);
+    expect(f!.shapes.map(({ frets }) => frets)).toEqual([shape.frets]);
+    expect(c!.shapes.length).toBeGreaterThan(3);
+    expect(unknown!.shapes).toEqual([]);
+    expect(smoothestSet([f!, c!, unknown!], ['C', 'F', 'Hx', 'C']).shapes.get('F')!.frets).toEqual(
+      shape.frets,
+    );
   });
 
   it('is the best there is: no other choice moves less', () => {

@@ -3,6 +3,7 @@ import { type BassNote, bassNote } from './bass';
 import { type ChordReading, parseChord } from './chords';
 import { type RankedShape, weigh } from './search';
 import { shapesFor } from './shapes';
+import type { ShapeChoice } from './smoothest';
 import { shapePitches } from './spelling';
 
 /** A chord under the hand: how it is held, what each string sounds, where its bass lies. */
@@ -75,4 +76,23 @@ export function holdChord(symbol: string, options: HoldOptions): HeldChord | nul
   );
   const shape = chosen?.shape ?? offeredShapes(symbol, options)[0];
   return shape ? holdShape(chord, shape, options) : null;
+}
+
+/**
+ * The chords of a song with the shapes to choose from, for `smoothestSet`: a locked chord offers just
+ * the shape it is locked in.
+ * @example shapeChoices(['A', 'D'], song)[0].shapes.length // 12
+ */
+export function shapeChoices(symbols: string[], options: HoldOptions): ShapeChoice[] {
+  return symbols.map((symbol) => {
+    const locked = options.chosenShapes?.find(
+      (choice) => choice.symbol === symbol && choice.locked,
+    );
+    const chord = parseChord(symbol);
+    const kept = locked && chord ? weigh(locked.shape, chord, options.instrument) : null;
+    return {
+      symbol,
+      shapes: kept ? [{ ...kept, source: 'own' as const }] : offeredShapes(symbol, options),
+    };
+  });
 }

@@ -13,6 +13,7 @@ import {
   performanceSchema,
   playedBars,
   slotsOfBars,
+  songChanges,
   songChords,
   songTicks,
   voices,
@@ -50,6 +51,17 @@ describe('the order of bars and chords', () => {
       { tick: 11520, symbol: 'E7', push: 0 },
       { tick: 13200, symbol: 'A', push: 240 },
     ]);
+  });
+
+  it('lists each kind of change once, with how often it comes and the room it has', () => {
+    const { sequence, changes } = songChanges(song('A | D . <E7 . | A | D E7'));
+    expect(sequence).toEqual(['A', 'D', 'E7', 'A', 'D', 'E7']);
+    expect(changes).toEqual([
+      { from: 'A', to: 'D', times: 2, room: 3840 },
+      { from: 'D', to: 'E7', times: 2, room: 1440 },
+      { from: 'E7', to: 'A', times: 1, room: 2400 },
+    ]);
+    expect(songChanges(song('')).changes).toEqual([]);
   });
 
   it('lists each chord once', () => {

@@ -3,6 +3,7 @@ export * from './progression';
 export * from './timeline';
 export * from './performance';
 export * from './arrange';
+export * from './changes';
 export * from './voices';
 export * from './preview';
 export * from './click';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Pattern } from '#core';
-import WristPath, { type Flag } from './WristPath.vue';
+import type { Flag } from './PathFlags.vue';
+import WristPath from './WristPath.vue';
 
 /** One bar of a song as it is written: a small wrist path with its flags and its number. */
 defineProps<{

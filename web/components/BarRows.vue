@@ -10,7 +10,7 @@ import {
   type Song,
 } from '#core';
 import BarPath from './BarPath.vue';
-import type { Flag } from './WristPath.vue';
+import type { Flag } from './PathFlags.vue';
 
 /** The bars of a song as they are written, section by section and line by line. */
 const props = defineProps<{

@@ -9,16 +9,9 @@ import {
   slotSentences,
   strokeWord,
 } from '#core';
+import PathFlags, { type Flag } from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
 import { drawPath, type PathFrame, type Reach } from './wristPath';
-
-export interface Flag {
-  /** Where the chord lands, in ticks from the start of the drawing. */
-  tick: number;
-  symbol: string;
-  /** False where the symbol names no chord. */
-  known: boolean;
-}
 
 const props = withDefaults(
   defineProps<{
@@ -79,23 +72,6 @@ const natural = computed(() => naturalDirections(props.pattern));
 const gauge = (string: number) =>
   (big.value ? 3 : 1.4) - (string * (big.value ? 1.9 : 0.8)) / props.strings;
 
-const flags = computed(() =>
-  props.flags.map((flag) => {
-    const x = drawn.value.xOf(flag.tick);
-    const width = big.value ? 30 + flag.symbol.length * 12.5 : 16 + flag.symbol.length * 8.2;
-    return { ...flag, x, width };
-  }),
-);
-const live = computed(() => {
-  const { heard } = props;
-  return heard === null ? -1 : props.flags.findLastIndex((flag) => flag.tick <= heard);
-});
-
-function pennant(x: number, width: number): string {
-  const [top, height, notch] = big.value ? [4, 30, 10] : [1, 18, 5];
-  return `M${x},${top}h${width}l${-notch},${height / 2}l${notch},${height / 2}h${-width}z`;
-}
-
 const SWIPE = 16;
 let pressed: { slot: number; y: number } | null = null;
 
@@ -138,16 +114,6 @@ const share = (x: number) => `${(100 * x) / measures.value.width}%`;
         :y2="y"
         :stroke-width="gauge(string)"
       />
-      <template v-for="(flag, index) in flags" :key="`f${index}`">
-        <line
-          class="pole"
-          :class="{ live: index === live, unknown: !flag.known }"
-          :x1="flag.x"
-          :x2="flag.x"
-          :y1="big ? 6 : 1"
-          :y2="measures.bandBottom + (big ? 26 : 6)"
-        />
-      </template>
       <path
         v-for="(piece, index) in drawn.arm"
         :key="`a${index}`"
@@ -170,15 +136,13 @@ const share = (x: number) => `${(100 * x) / measures.value.width}%`;
           :r="big ? 5 : 2.4"
         />
       </g>
-      <g
-        v-for="(flag, index) in flags"
-        :key="`p${index}`"
-        class="flag"
-        :class="{ live: index === live, unknown: !flag.known }"
-      >
-        <path :d="pennant(flag.x, flag.width)" />
-        <text :x="flag.x + (big ? 9 : 5)" :y="big ? 26 : 14.5">{{ flag.symbol }}</text>
-      </g>
+      <PathFlags
+        :flags="flags"
+        :x-of="drawn.xOf"
+        :foot="measures.bandBottom + (big ? 26 : 6)"
+        :heard="heard"
+        :big="big"
+      />
       <template v-if="big">
         <g v-for="(slot, index) in drawn.slots" :key="`w${index}`" class="count">
           <text :class="words[index]!.onBeat ? 'beat' : 'between'" :x="slot.x" :y="COUNT_Y">
@@ -325,53 +289,6 @@ svg {
   font-size: 13px;
   font-weight: 700;
   text-anchor: middle;
-}
-
-.pole {
-  stroke: var(--spruce);
-  stroke-width: 1.4;
-  stroke-dasharray: 1.5 4;
-}
-
-.flag path {
-  fill: var(--spruce);
-}
-
-.flag text {
-  fill: var(--spruce-ink);
-  font-family: var(--display);
-  font-weight: 650;
-  font-size: 20px;
-}
-
-.small .flag text {
-  font-size: 13px;
-}
-
-.pole.live {
-  stroke: var(--brass);
-}
-
-.flag.live path {
-  fill: var(--brass);
-}
-
-.pole.unknown {
-  stroke: var(--coral);
-}
-
-.flag.unknown path {
-  fill: var(--coral-soft);
-  stroke: var(--coral);
-  stroke-dasharray: 3 2;
-}
-
-.flag.unknown text {
-  fill: var(--coral);
-}
-
-.flag.live text {
-  fill: var(--paper);
 }
 
 .count text {

@@ -3,15 +3,7 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { useAsyncState, watchDebounced } from '@vueuse/core';
 import { computed, ref, toRaw } from 'vue';
-import {
-  type CapoOption,
-  commands,
-  keyName,
-  landings,
-  playedBars,
-  type Song,
-  usesFlats,
-} from '#core';
+import { type CapoOption, commands, keyName, type Song, songChanges, usesFlats } from '#core';
 import { useSongStore } from '../../stores/song';
 import { neckWorker } from '../../workers/neck';
 
@@ -21,7 +13,7 @@ const songs = useSongStore();
 const lower = ref(0);
 const higher = ref(0);
 
-const sequence = computed(() => landings(playedBars(props.song)).map((change) => change.symbol));
+const sequence = computed(() => songChanges(props.song).sequence);
 const found = useAsyncState(
   () =>
     neckWorker().capoOptions({

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import Select from 'primevue/select';
-import { computed, ref, toRaw } from 'vue';
+import { computed, ref, toRaw, watch } from 'vue';
 import {
   beatTicks,
   type BassRun,
@@ -9,13 +9,12 @@ import {
   describeChange,
   fingerChange,
   guessKey,
-  offeredShapes,
-  playedBars,
-  landings,
   previewRun,
   runs,
+  shapeChoices,
   type SmoothestSet,
   type Song,
+  songChanges,
   stringLabel,
 } from '#core';
 import ChordDiagram from '../../components/ChordDiagram.vue';
@@ -30,37 +29,21 @@ const songs = useSongStore();
 const player = usePlayerStore();
 const heldChords = useHeldStore();
 
-const changes = computed(() => landings(playedBars(props.song)));
-const sequence = computed(() => changes.value.map((change) => change.symbol));
+const all = computed(() => songChanges(props.song));
 
-interface Pair {
-  from: string;
-  to: string;
-  times: number;
-  /** Ticks that the chord before has at least. */
-  room: number;
-}
-
-const pairs = computed(() => {
-  const found = new Map<string, Pair>();
-  changes.value.slice(1).forEach((change, index) => {
-    const before = changes.value[index]!;
-    const key = `${before.symbol} to ${change.symbol}`;
-    const room = change.tick - before.tick;
-    const known = found.get(key) ?? { from: before.symbol, to: change.symbol, times: 0, room };
-    found.set(key, { ...known, times: known.times + 1, room: Math.min(known.room, room) });
-  });
-  return [...found.entries()].flatMap(([key, pair]) => {
+const pairs = computed(() =>
+  all.value.changes.flatMap((pair) => {
     const [from, to] = [heldChords.of(pair.from), heldChords.of(pair.to)];
     if (!from || !to) return [];
     const change = fingerChange(from.shape, to.shape);
     const of = (kind: string) =>
       change.moves.filter((move) => move.kind === kind).map((move) => move.finger);
+    const key = `${pair.from} to ${pair.to}`;
     return [
       { key, ...pair, held: { from, to }, change, anchors: of('stays'), guides: of('slides') },
     ];
-  });
-});
+  }),
+);
 
 const picked = ref<string | null>(null);
 const shown = computed(
@@ -81,7 +64,7 @@ const answers = computed(() => {
   const pair = shown.value;
   if (!pair) return [];
   const { instrument, capo } = props.song;
-  const key = guessKey(sequence.value);
+  const key = guessKey(all.value.sequence);
   return NOTE_COUNTS.map((count) => ({
     count,
     ...runs(pair.held.from, pair.held.to, count, {
@@ -116,17 +99,22 @@ const searching = ref(false);
 
 async function search(): Promise<void> {
   searching.value = true;
-  const choices = heldChords.chords.map((symbol) => {
-    const choice = props.song.chosenShapes.find((chosen) => chosen.symbol === symbol);
-    const offered = offeredShapes(symbol, props.song);
-    const locked = choice?.locked
-      ? offered.filter((shape) => String(shape.frets) === String(choice.shape.frets))
-      : [];
-    return { symbol, shapes: structuredClone(toRaw(locked.length > 0 ? locked : offered)) };
-  });
-  smooth.value = await neckWorker().smoothestSet(choices, [...sequence.value]);
-  searching.value = false;
+  try {
+    // Plain copies, since reactive ones cannot be sent to a worker.
+    const choices = shapeChoices(heldChords.chords, props.song);
+    const [sent, sequence] = structuredClone([choices.map(toRaw), all.value.sequence] as const);
+    smooth.value = await neckWorker().smoothestSet(sent, sequence);
+  } finally {
+    searching.value = false;
+  }
 }
+// A set that was found for other chords or shapes is not offered any more.
+watch(
+  [() => props.song.sections, () => props.song.instrument, () => props.song.chosenShapes],
+  () => {
+    smooth.value = null;
+  },
+);
 
 const saving = computed(() => {
   if (!smooth.value) return null;

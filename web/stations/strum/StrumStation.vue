@@ -17,7 +17,8 @@ import {
   strum,
 } from '#core';
 import ChordCard from '../../components/ChordCard.vue';
-import WristPath, { type Flag } from '../../components/WristPath.vue';
+import type { Flag } from '../../components/PathFlags.vue';
+import WristPath from '../../components/WristPath.vue';
 import type { Reach } from '../../components/wristPath';
 import { useHeldStore } from '../../stores/held';
 import { usePlayerStore } from '../../stores/player';
