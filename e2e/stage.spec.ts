@@ -15,7 +15,7 @@ test('counts in as many bars as are asked for, or none', async ({ page, app }) =
 
   await countIn.click();
   await page.getByRole('option', { name: '2 bars in' }).click();
-  const before = none.length;
+  const before = (await sounds(page)).length;
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByText('count-in', { exact: true })).toBeVisible();
   await expect

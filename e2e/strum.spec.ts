@@ -75,3 +75,31 @@ test('a pattern goes to the shelf and into another song, fitted to its meter', a
   await expect(page.getByLabel('Name of the pattern')).toHaveValue('Heron walk');
   await saved(page);
 });
+
+test('a pattern is said in words, letters or arrows, and spoken back', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Strum');
+  const line = page.getByLabel('Say it');
+  await expect(line).toHaveValue('down miss, DOWN up, miss up, DOWN up');
+  for (const text of ['D DU -UDU', '↓ ↓↑ ·↑↓↑', 'down, down up, miss up down up']) {
+    await line.fill('hold');
+    await line.fill(text);
+    await line.press('Enter');
+    await expect(line).toHaveValue('down miss, down up, miss up, down up');
+  }
+  await expect(slot(page, 4)).toHaveAccessibleName('beat 3: miss, the arm passes');
+
+  await line.fill('down wiggle up');
+  await expect(page.getByText('“wiggle” is no stroke')).toBeVisible();
+  await expect(page.locator('#say-problem mark')).toHaveText('wiggle');
+  await expect(slot(page, 3)).toHaveAccessibleName('beat 2, and: up, all strings');
+  await line.blur();
+  await expect(line).toHaveValue('down miss, down up, miss up, down up');
+
+  // A stroke placed on the path is spoken back.
+  await page.getByRole('listbox').focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('b');
+  await expect(line).toHaveValue('bass miss, down up, miss up, down up');
+  await saved(page);
+});

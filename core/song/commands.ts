@@ -43,6 +43,10 @@ export const commands = {
   setStroke: (slot: number, stroke: Stroke): Command =>
     onPattern('place a stroke', (pattern) => placeStroke(pattern, slot, stroke)),
 
+  /** Takes the strokes of a pattern that was said. */
+  sayPattern: (said: Pattern): Command =>
+    onPattern('say the pattern', (pattern) => ({ ...pattern, beats: said.beats })),
+
   setAccent: (slot: number, accent: Accent): Command =>
     onPattern('change an accent', (pattern) => accentStroke(pattern, slot, accent)),
 

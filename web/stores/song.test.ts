@@ -105,6 +105,19 @@ describe('saving', () => {
     expect(songs.song?.tempo).toBe(90);
   });
 
+  it('undoes typing in a field as one step, and a later change of it as another', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    for (const value of [81, 82, 83]) songs.run(tempo(value), true);
+    await wait(5000);
+    for (const value of [91, 92]) songs.run(tempo(value), true);
+    songs.stepBack();
+    expect(songs.song?.tempo).toBe(83);
+    songs.stepBack();
+    expect(songs.song?.tempo).toBe(document.tempo);
+    expect(songs.undoName).toBeNull();
+  });
+
   it('says what the server refused and keeps it in the browser', async () => {
     const songs = useSongStore();
     await songs.open('one');

@@ -22,6 +22,8 @@ const DRAFT_AFTER = 200;
 const SAVE_AFTER = 450;
 const NEVER_LATER_THAN = 900;
 const RETRY_EVERY = 2500;
+/** Milliseconds within which edits of one field are undone as one. */
+const ONE_STEP_WITHIN = 1500;
 
 /** The open song: its history, and the keeping of every edit. */
 export const useSongStore = defineStore('song', () => {
@@ -33,6 +35,7 @@ export const useSongStore = defineStore('song', () => {
   const notice = ref<string | null>(null);
   /** The server's version, where it and ours have parted. */
   const theirs = shallowRef<StoredSong | null>(null);
+  let lastRun = 0;
   let kept: Song | null = null;
   let sending: Promise<void> | null = null;
 
@@ -127,9 +130,15 @@ export const useSongStore = defineStore('song', () => {
     void sendSoon();
   }
 
-  /** Does a command on the open song. */
+  /**
+   * Does a command on the open song.
+   * @param joins whether it may be one step with the same command just before: typing in a field
+   */
   function run(command: Command, joins = false): void {
-    if (history.value) edited(perform(history.value, command, joins));
+    const now = Date.now();
+    const goesOn = joins && now - lastRun < ONE_STEP_WITHIN;
+    lastRun = now;
+    if (history.value) edited(perform(history.value, command, goesOn));
   }
 
   function stepBack(): void {

@@ -24,6 +24,7 @@ import { useHeldStore } from '../../stores/held';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import PatternShelf from './PatternShelf.vue';
+import SayLine from './SayLine.vue';
 import StrokeTools from './StrokeTools.vue';
 import { KEY_CARD, type KeyPress, patternAction, type PatternAction } from './patternKeys';
 
@@ -221,6 +222,8 @@ function step(by: number): void {
         </button>
       </li>
     </ul>
+
+    <SayLine :pattern="pattern" />
 
     <StrokeTools
       :beat="here.beat"

@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { patterns } from '../arbitraries.test-kit';
+import type { Pattern } from '../schema';
+import { METERS } from '../time';
+import { armReport, newPattern, parsePattern, say, slots } from '.';
+
+const base = newPattern(METERS['4/4']);
+
+/** What was read, in words again; or the underlined words and the reason. */
+function read(text: string, on: Pattern = base): string {
+  const reading = parsePattern(text, on);
+  if ('pattern' in reading) return say(reading.pattern);
+  const { from, to, message } = reading.problem;
+  return `[${text.slice(from, to)}] ${message}`;
+}
+
+describe('saying a pattern', () => {
+  it('speaks it beat by beat', () => {
+    expect(say(base)).toBe('down miss, down miss, down miss, down miss');
+    expect(read('bass -, DOWN up, (x) u!, chuck-down DOWN!')).toBe(
+      'bass miss, DOWN up, (chuck) UP, chuck DOWN!',
+    );
+  });
+
+  it('reads back to the same pattern, whatever it is', () => {
+    fc.assert(
+      fc.property(patterns, (pattern) => {
+        expect(parsePattern(say(pattern), pattern)).toEqual({ pattern });
+      }),
+      { numRuns: 3000 },
+    );
+  });
+
+  it.each([
+    ['D DU -UDU', 'down miss, down up, miss up, down up'],
+    ['↓ ↓↑ ·↑↓↑', 'down miss, down up, miss up, down up'],
+    ['bass, down up, miss up down up', 'bass miss, down up, miss up, down up'],
+    ['B-DU xUDU', 'bass miss, down up, chuck up, down up'],
+    ['d d d d', 'down miss, down miss, down miss, down miss'],
+    ['u u u u', 'miss up, miss up, miss up, miss up'],
+    ['D!UD!U', 'DOWN up, DOWN up, miss miss, miss miss'],
+  ])('fits %j to the arm', (text, words) => {
+    expect(read(text)).toBe(words);
+  });
+
+  it('goes to sixteenths where eighths are too few', () => {
+    expect(read('DUDUDUDUDU')).toBe(
+      'down up down up, down up down up, down up miss miss, miss miss miss miss',
+    );
+  });
+
+  it('never puts a fitted stroke against the arm', () => {
+    const letters = fc.array(fc.constantFrom('D', 'U', '-', 'B', 'x'), {
+      minLength: 1,
+      maxLength: 16,
+    });
+    fc.assert(
+      fc.property(letters, (list) => {
+        const reading = parsePattern(list.join(''), base);
+        if (!('pattern' in reading)) return;
+        expect(armReport(reading.pattern, 90).against).toEqual([]);
+        const struck = (pattern: Pattern) =>
+          slots(pattern).filter(({ stroke }) => stroke.kind !== 'miss').length;
+        expect(struck(reading.pattern)).toBe(list.filter((letter) => letter !== '-').length);
+      }),
+    );
+  });
+
+  it('says where it cannot read, and why', () => {
+    expect(read('down strum up')).toBe(
+      '[strum] “strum” is no stroke: say down, up, miss, hold, chuck or bass.',
+    );
+    expect(read('')).toMatch('Say at least one stroke');
+    expect(read('D D D D D D D D D')).toMatch(/^\[D\] From here on it does not fit into 4 beats/);
+    expect(read('down up, down, up up up up up, down')).toBeDefined();
+  });
+
+  it('takes any text without failing, and keeps the problem inside it', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 60 }), (text) => {
+        const reading = parsePattern(text, base);
+        if ('pattern' in reading) return;
+        expect(reading.problem.from).toBeGreaterThanOrEqual(0);
+        expect(reading.problem.to).toBeGreaterThan(reading.problem.from);
+      }),
+    );
+  });
+});
