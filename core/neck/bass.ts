@@ -79,6 +79,9 @@ export function alternateBass(
       const distance = midi - bass.midi;
       if (Math.abs(distance) > 12 || distance === 0) continue;
       if (fret > 0 && fret < low - 1) continue;
+      // A finger higher up on the same string would have to be lifted first.
+      const covered = (shape.frets[string] ?? 0) > fret && string !== bass.string;
+      if (covered) continue;
       const held = shape.frets[string] === fret;
       const mover =
         held || isOpenBeside(shape, string, fret) ? null : moverTo(shape, bass, string, fret);

@@ -64,7 +64,7 @@ const lacking = computed(() =>
 const schools = computed(() => [
   { label: 'the lowest string that sounds the root', value: 'root' },
   { label: 'the lowest string of the shape', value: 'lowest' },
-  ...(isReentrant(song.value.instrument)
+  ...(isReentrant(song.value.instrument) || song.value.bassSchool === 'thumb'
     ? [{ label: 'the root string nearest the thumb', value: 'thumb' }]
     : []),
 ]);
