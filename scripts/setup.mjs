@@ -42,7 +42,11 @@ export function start(program, args, env = {}) {
     stdio: 'inherit',
     env: { ...process.env, ...env },
   });
-  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
+  const end = (signal) => child.kill(signal);
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, end);
+  child.once('exit', () => {
+    for (const signal of ['SIGINT', 'SIGTERM']) process.off(signal, end);
+  });
   return child;
 }
 

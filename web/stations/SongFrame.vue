@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
 import { RouterLink, RouterView } from 'vue-router';
-import { Away } from '../api/client';
+import { Away } from '../remote/client';
 import { useSongStore } from '../stores/song';
 
 /** Opens the song of the address for the stations inside. */

@@ -2,7 +2,7 @@
 import { commands, newSong, type Song, type StoredSong } from '#core';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, Away, Refused } from '../api/client';
+import { api, Away, Refused } from '../remote/client';
 import { findDraft, keepDraft } from './drafts';
 import { useSongStore } from './song';
 

@@ -12,7 +12,7 @@ import {
   storedSongSchema,
   undo,
 } from '#core';
-import { api, Away, Refused } from '../api/client';
+import { api, Away, Refused } from '../remote/client';
 import { dropDraft, findDraft, keepDraft } from './drafts';
 
 /** Where the latest edit is: with the server, on its way, only in this browser, or refused. */

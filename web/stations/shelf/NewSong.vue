@@ -16,7 +16,7 @@ import {
   songChords,
   songSchema,
 } from '#core';
-import { api } from '../../api/client';
+import { api } from '../../remote/client';
 import BarRows from '../../components/BarRows.vue';
 import ProgressionField from '../../components/ProgressionField.vue';
 

@@ -5,7 +5,7 @@ import Dialog from 'primevue/dialog';
 import { computed, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
 import { patternSchema, type SongSummary } from '#core';
-import { api } from '../../api/client';
+import { api } from '../../remote/client';
 import WristPath from '../../components/WristPath.vue';
 import { useSongStore } from '../../stores/song';
 

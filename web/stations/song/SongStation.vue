@@ -15,7 +15,7 @@ import {
   readProgression,
   type Song,
 } from '#core';
-import { api } from '../../api/client';
+import { api } from '../../remote/client';
 import BarRows from '../../components/BarRows.vue';
 import ProgressionField from '../../components/ProgressionField.vue';
 import { usePlayerStore } from '../../stores/player';

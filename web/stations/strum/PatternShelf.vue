@@ -5,7 +5,7 @@ import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { commands } from '#core';
-import { api } from '../../api/client';
+import { api } from '../../remote/client';
 import { useSongStore } from '../../stores/song';
 
 /** The pattern's name, and the way to and from the shelf. */
