@@ -30,7 +30,7 @@ export interface SmoothestSet {
 
 /** Shapes of one chord that are tried. */
 const TRIED = 7;
-const MOST_STEPS = 400_000;
+const MOST_STEPS = 800_000;
 /** How much a shape's own difficulty counts beside one change into it. */
 const HOLDING = 0.6;
 
@@ -38,7 +38,8 @@ const HOLDING = 0.6;
  * Chooses one shape for every chord so that all the changes of the song, repeats included, ask for
  * the least movement. A chord keeps one shape throughout, since that is how songs are learnt and
  * written down; so this is not a path through the changes one by one but a choice for all of them
- * together. It is made exactly, by branch and bound, from the best of a quick descent.
+ * together. It is made by branch and bound, from the best of a quick descent: exactly, unless the steps run
+ * out, and then it says so.
  *
  * @param choices the chords with their shapes, first choice first
  * @param sequence the chords in the order in which they come

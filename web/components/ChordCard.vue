@@ -165,6 +165,7 @@ dd {
 
 .small .drawing {
   width: 6rem;
+  height: 7.2rem;
 }
 
 .small dl {

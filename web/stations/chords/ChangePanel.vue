@@ -146,7 +146,7 @@ function takeSet(): void {
           {{
             saving.changes.length === 0
               ? 'The first-choice shapes are the smoothest already.'
-              : `Saves ${saving.share} % of the movement of the first-choice shapes (${smooth.before} to ${smooth.after}).`
+              : `Saves ${saving.share} % of the movement of the first-choice shapes (${smooth.before} to ${smooth.after}).${smooth.exact ? '' : ' It is the best found in the time allowed.'}`
           }}
         </p>
         <ul v-if="saving.changes.length > 0">
