@@ -1,14 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import {
-  count,
-  divisions,
-  naturalDirections,
-  type Pattern,
-  slots,
-  slotSentences,
-  strokeWord,
-} from '#core';
+import { count, divisions, type Pattern, slots, slotSentences, strokeWord } from '#core';
 import PathFlags, { type Flag } from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
 import { drawPath, type PathFrame, type Reach } from './wristPath';
@@ -66,7 +58,6 @@ const words = computed(() => {
     silent: stroke.kind === 'miss' || stroke.kind === 'hold',
   }));
 });
-const natural = computed(() => naturalDirections(props.pattern));
 
 /** String gauges as drawn: the first, nearest the thumb, is the thickest. */
 const gauge = (string: number) =>
@@ -177,7 +168,6 @@ const share = (x: number) => `${(100 * x) / measures.value.width}%`;
         role="option"
         :aria-selected="slot.index === cursor"
         :aria-label="sentences[slot.index]"
-        :data-natural="natural[slot.index]"
         :style="{ left: share(slot.left), width: share(slot.right - slot.left) }"
         @pointerdown="press($event, slot.index)"
       />

@@ -4,7 +4,7 @@ import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import { computed, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import { patternSchema, type SongSummary } from '#core';
+import type { SongSummary } from '#core';
 import { api } from '../../remote/client';
 import WristPath from '../../components/WristPath.vue';
 import { useSongStore } from '../../stores/song';
@@ -72,7 +72,7 @@ function askToRemoveSong(song: SongSummary): void {
       <h2>Patterns</h2>
       <ul class="patterns" aria-label="Patterns">
         <li v-for="stored in list.state.value.patterns" :key="stored.id">
-          <WristPath :pattern="patternSchema.parse(stored.document)" :strings="6" size="small" />
+          <WristPath :pattern="stored.document" :strings="6" size="small" />
           <span>{{ stored.document.name }}</span>
           <Button
             icon="pi pi-trash"

@@ -32,7 +32,7 @@ const reading = computed(() => readProgression(typed.value, song.value.meter));
 watch(
   () => [song.value.sections, song.value.meter] as const,
   ([sections, meter]) => {
-    const now = readProgression(typed.value, meter).sections;
+    const now = reading.value.sections;
     if (JSON.stringify(now) !== JSON.stringify(sections)) {
       typed.value = printProgression(sections, meter);
     }

@@ -25,8 +25,8 @@ watch(spoken, (words) => {
 function hear(text: string | undefined): void {
   typing.value = true;
   typed.value = text ?? '';
-  const now = parsePattern(typed.value, props.pattern);
-  if ('pattern' in now) songs.run(commands.sayPattern(now.pattern), true);
+  const said = reading.value;
+  if ('pattern' in said) songs.run(commands.sayPattern(said.pattern), true);
 }
 
 function settle(): void {
