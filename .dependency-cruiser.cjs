@@ -21,7 +21,8 @@ module.exports = {
       from: { path: '^core/', pathNot: TESTS },
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
-        pathNot: 'node_modules/(zod|tonal|@tonaljs/.*|immer|@tonejs/midi|@tombatossals/chords-db)/',
+        pathNot:
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|@tonejs/midi|wavefile|xmlbuilder2|@tombatossals/chords-db)/',
       },
     },
     {

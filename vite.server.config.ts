@@ -15,6 +15,7 @@ export default defineConfig({
       input: {
         index: fileURLToPath(new URL('server/index.ts', import.meta.url)),
         bench: fileURLToPath(new URL('bench/core.ts', import.meta.url)),
+        benchSound: fileURLToPath(new URL('bench/sound.ts', import.meta.url)),
       },
     },
   },

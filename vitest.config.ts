@@ -1,13 +1,21 @@
 import { defineConfig } from 'vitest/config';
 
-export default defineConfig({
-  resolve: { mainFields: ['module', 'main'] },
-  ssr: { resolve: { mainFields: ['module', 'main'] } },
-  test: {
-    include: ['{core,server,web}/**/*.test.ts'],
-    environment: 'node',
-    // These packages name their ES module only in the `module` field, which Node does not read.
-    server: { deps: { inline: [/tonal/, /@tonejs/] } },
-    testTimeout: 20_000,
-  },
+const FUZZ = 50;
+
+/** In the mode `fuzz` the laws are tried on many more examples (core/properties.test-kit.ts). */
+export default defineConfig(({ mode }) => {
+  const fuzz = mode === 'fuzz' ? FUZZ : 1;
+  return {
+    resolve: { mainFields: ['module', 'main'] },
+    ssr: { resolve: { mainFields: ['module', 'main'] } },
+    test: {
+      include: ['{core,server,web}/**/*.test.ts'],
+      environment: 'node',
+      setupFiles: ['core/properties.test-kit.ts'],
+      provide: { fuzz },
+      // These packages name their ES module only in the `module` field, which Node does not read.
+      server: { deps: { inline: [/tonal/, /@tonejs/] } },
+      testTimeout: 20_000 * fuzz,
+    },
+  };
 });

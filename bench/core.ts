@@ -7,9 +7,11 @@ import {
   METERS,
   newSong,
   parseChord,
+  parsePattern,
   type Pattern,
   playedBars,
   pluck,
+  say,
   searchShapes,
   shapesFor,
   smoothestSet,
@@ -36,7 +38,7 @@ function time(runs: number, work: () => unknown): number {
 }
 
 const sixteenths: Pattern = {
-  schema: 1,
+  schema: 2,
   name: 'Sixteenths',
   meter: METERS['4/4'],
   arm: { school: 'alternate', halfSwings: 4 },
@@ -77,6 +79,14 @@ const long: Pattern = {
 console.log(
   `arm report, eight bars of sixteenths: ${time(50, () => armReport(long, 90)).toFixed(3)} ms`,
 );
+
+console.log(
+  `say and parse, eight bars of sixteenths: ${time(20, () => parsePattern(say(long), long)).toFixed(2)} ms`,
+);
+const eightBars = { ...songOf(64), pattern: long };
+console.log(`arrange, 64 bars under it: ${time(15, () => arrange(eightBars)).toFixed(2)} ms`);
+const loose: Song = { ...eightBars, pattern: { ...sixteenths, loose: { density: 0.5, seed: 1 } } };
+console.log(`arrange, 64 bars of a loose pattern: ${time(15, () => arrange(loose)).toFixed(2)} ms`);
 
 const rendered = time(9, () => pluck(45, 3, 48000, STRING_VOICES.guitar));
 console.log(

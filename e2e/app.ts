@@ -100,3 +100,11 @@ export const saved = (page: Page) =>
 /** The sentence that a slot of the wrist path speaks. */
 export const slot = (page: Page, index: number) =>
   page.getByRole('listbox', { name: 'Strokes of the pattern' }).getByRole('option').nth(index);
+
+/** Opens a panel of the station. */
+export async function look(page: Page, panel: string): Promise<void> {
+  await page
+    .getByRole('group', { name: 'Look at' })
+    .getByRole('button', { name: panel, exact: true })
+    .click();
+}

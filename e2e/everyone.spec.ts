@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, goTo, openSong, test } from './app';
+import { expect, goTo, look as panel, openSong, test } from './app';
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`nothing serious stands in anyone's way (${scheme})`, async ({ page, app }) => {
@@ -21,6 +21,25 @@ for (const scheme of ['light', 'dark'] as const) {
     await look('new song');
     await openSong(page, app, 'Sluice Gate Sixteens');
     await look('song');
+    for (const name of ['The bar', 'The order', 'Rules', 'Bars only']) {
+      await panel(page, name);
+      await look(name);
+    }
+    await page.getByRole('button', { name: 'Sound', exact: true }).click();
+    await expect(page.getByRole('region', { name: 'Mixer' })).toBeVisible();
+    await page.getByText('climbs with the turns of the loop').click();
+    await look('sound');
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await panel(page, 'The line');
+    await page.getByRole('button', { name: 'WAV' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await page.waitForTimeout(400);
+    await look('sound file');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Stand view' }).click();
+    await look('stand view');
+    await page.keyboard.press('Escape');
     await goTo(page, 'Strum');
     await expect(page.getByRole('listbox')).toBeVisible();
     await page.getByRole('listbox').focus();
@@ -38,7 +57,7 @@ test('addresses that lead nowhere say so and show the way back', async ({ page, 
     page.getByRole('heading', { name: 'There is nothing at this address.' }),
   ).toBeVisible();
   await page.getByRole('main').getByRole('link', { name: 'shelf' }).click();
-  await expect(page.getByRole('heading', { name: '4 songs on your shelf.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '6 songs on your shelf.' })).toBeVisible();
 });
 
 test('nothing is wider than a tablet or a phone', async ({ page, app }) => {

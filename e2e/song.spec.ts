@@ -89,8 +89,8 @@ test('a song is taken off the shelf only after a question', async ({ page, app }
   await page.goto(app.url);
   await page.getByRole('button', { name: 'Delete Ropes at First Light' }).click();
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('heading', { name: '4 songs on your shelf.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '6 songs on your shelf.' })).toBeVisible();
   await page.getByRole('button', { name: 'Delete Ropes at First Light' }).click();
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
-  await expect(page.getByRole('heading', { name: '3 songs on your shelf.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '5 songs on your shelf.' })).toBeVisible();
 });

@@ -10,8 +10,8 @@ const { chromium } = await import('@playwright/test');
 const { url, stop } = await serveDemo();
 const browser = await chromium.launch({ executablePath: findChromium(), args: CHROMIUM_FLAGS });
 
-async function view(colorScheme) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
+async function view(colorScheme, size = { width: 1280, height: 800 }) {
+  const page = await browser.newPage({ viewport: size, colorScheme });
   const shoot = async (name) => {
     await page.waitForTimeout(600);
     await page.screenshot({ path: path.join(root, 'docs/screenshots', `${name}.png`) });
@@ -38,11 +38,17 @@ await day.page
 await day.shoot('new-song');
 await day.open('Ropes at First Light');
 await day.shoot('song');
+const panel = (page, name) =>
+  page.getByRole('group', { name: 'Look at' }).getByRole('button', { name }).click();
+await day.page.getByRole('button', { name: /^Bar 3:/ }).click();
+await panel(day.page, 'The bar');
+await day.page.getByRole('button', { name: 'half pattern' }).click();
+await day.shoot('song-bar');
+await panel(day.page, 'Rules');
+await day.shoot('song-rules');
 await day.station('Chords');
 await day.page.getByRole('button', { name: 'Shapes of Bm' }).click();
 await day.shoot('chords');
-const panel = (page, name) =>
-  page.getByRole('group', { name: 'Look at' }).getByRole('button', { name }).click();
 await panel(day.page, 'Changes');
 await day.page.getByRole('button', { name: 'Find the smoothest set' }).click();
 await day.page.getByText(/^Saves/).waitFor();
@@ -55,6 +61,37 @@ await day.page.getByRole('listbox').focus();
 await day.page.keyboard.press('ArrowRight');
 await day.page.keyboard.press('ArrowDown');
 await day.shoot('strum');
+const say = async (page, words) => {
+  await page.getByRole('textbox', { name: 'Say it' }).fill(words);
+  await page.keyboard.press('Enter');
+};
+await day.page.keyboard.press('Control+z');
+await panel(day.page, 'Variations');
+await day.page.getByRole('button', { name: 'Chuck the back-beat' }).click();
+await day.shoot('strum-variations');
+await day.page.keyboard.press('Control+z');
+await panel(day.page, 'Patterns');
+await day.shoot('strum-patterns');
+await day.open('Sluice Gate Sixteens');
+await day.station('Strum');
+await say(
+  day.page,
+  'tap+BASS miss palm-down high-up, CHUCK! (chuck) R.p+s1.a s3.i, fifth low-down roll4 up, hold hold open-down open-up',
+);
+await day.shoot('strum-kinds');
+await day.open('Twelve Steps to the Sill');
+await day.station('Strum');
+await day.shoot('strum-cycle');
+
+await day.open('Lanterns Along the Cut');
+await day.station('Song');
+await panel(day.page, 'Bars only');
+await day.page.getByRole('button', { name: '8 in a row' }).click();
+await day.page.getByRole('button', { name: /^Bar 18:/ }).click();
+await day.page.getByRole('button', { name: /^Bar 21:/ }).click({ modifiers: ['Shift'] });
+await day.page.mouse.move(5, 5);
+await day.shoot('song-whole');
+await day.page.getByRole('button', { name: '4 in a row' }).click();
 
 const evening = await view('dark');
 await evening.open('Sluice Gate Sixteens');
@@ -64,6 +101,16 @@ await evening.page.getByRole('button', { name: 'Play' }).click();
 await evening.page.locator('.hand').waitFor();
 await evening.page.waitForTimeout(900);
 await evening.shoot('strum-evening');
+
+await evening.page.getByRole('button', { name: 'Stop', exact: true }).click();
+await evening.open('Lanterns Along the Cut');
+await evening.station('Song');
+await evening.page.getByRole('button', { name: 'Stand view' }).click();
+await evening.page.keyboard.press('PageDown');
+await evening.page.locator('.hand').waitFor();
+await evening.page.waitForTimeout(4300);
+await evening.shoot('stand');
+await evening.page.keyboard.press('Escape');
 
 await evening.open('The Lamplighter’s Round');
 await evening.station('Chords');
@@ -80,6 +127,11 @@ await day.page.getByRole('button', { name: 'Take this tuning' }).click();
 await day.page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
 await day.page.getByRole('button', { name: 'Make one on the neck' }).click();
 await day.shoot('chords-own');
+
+const tablet = await view('light', { width: 820, height: 1180 });
+await tablet.open('Slow Water Under Willows');
+await tablet.station('Strum');
+await tablet.shoot('strum-tablet');
 
 await browser.close();
 stop();

@@ -275,7 +275,7 @@ describe('the demo songs', () => {
     const { armReport, holdChord, songChords } = await import('#core');
     for (const demo of demoSongs) {
       for (const symbol of songChords(demo)) expect(holdChord(symbol, demo), symbol).not.toBeNull();
-      expect(armReport(demo.pattern, demo.tempo).against, demo.title).toEqual([]);
+      expect(armReport(demo.pattern, demo.tempo).findings, demo.title).toEqual([]);
     }
   });
 });

@@ -2,7 +2,7 @@
 import { useDark, useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
 import { computed, defineAsyncComponent, onErrorCaptured, onMounted, ref } from 'vue';
-import { RouterLink, RouterView } from 'vue-router';
+import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { isTyping } from './components/keys';
 import SaveLine from './components/SaveLine.vue';
 import { loadStations, STATIONS } from './router';
@@ -21,6 +21,9 @@ const evening = useDark({
   // It would put a style element into the page, which the content policy refuses.
   disableTransition: false,
 });
+/** The stand view is nothing but what is played. */
+const route = useRoute();
+const standing = computed(() => route.name === 'stand');
 const broken = ref<string | null>(null);
 
 const stations = computed(() =>
@@ -57,7 +60,7 @@ onErrorCaptured((error) => {
 
 <template>
   <a class="skip" href="#main">To the station</a>
-  <header class="shell">
+  <header v-if="!standing" class="shell">
     <RouterLink class="brand" :to="{ name: 'shelf' }" aria-label="Plucky Wrist, to the shelf">
       <svg viewBox="0 0 46 26" aria-hidden="true">
         <path d="M2 4C10 4 10 22 18 22S26 4 34 4S40 13 44 18" />
@@ -112,7 +115,7 @@ onErrorCaptured((error) => {
     </div>
     <RouterView v-else />
   </main>
-  <StageBar />
+  <StageBar v-if="!standing" />
 </template>
 
 <style scoped>

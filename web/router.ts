@@ -13,11 +13,12 @@ const strum = () => import('./stations/strum/StrumStation.vue');
 const song = () => import('./stations/song/SongStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
+const stand = () => import('./stations/stand/StandView.vue');
 const nothing = () => import('./stations/NothingHere.vue');
 
 /** Loads every station ahead of its use, so that all of them work while the server is away. */
 export async function loadStations(): Promise<void> {
-  await Promise.all([frame(), strum(), song(), chords(), newSong(), nothing()]);
+  await Promise.all([frame(), strum(), song(), chords(), newSong(), stand(), nothing()]);
   await import('svguitar');
 }
 
@@ -36,6 +37,7 @@ export const router = createRouter({
         { path: 'chords', name: 'chords', component: chords },
         { path: 'strum', name: 'strum', component: strum },
         { path: 'song', name: 'song', component: song },
+        { path: 'stand/:of(song|strum)', name: 'stand', component: stand, props: true },
       ],
     },
     { path: '/:rest(.*)*', component: nothing },

@@ -36,13 +36,13 @@ describe('the MIDI file', () => {
     expect(first[0]!.tick).toBe(0);
     const up = notes.filter((note) => note.channel === 0 && note.tick >= 480 && note.tick < 700);
     expect(up.map((note) => note.pitch)).toEqual([64, 61, 57, 52, 45]);
-    const bass = notes.filter((note) => note.tick === 960 && note.channel === 0);
+    const bass = notes.filter((note) => note.tick === 960 && note.channel === 1);
     expect(bass.map((note) => note.pitch)).toEqual([45]);
   });
 
   it('says the same as the arrangement, note for note', () => {
     const written = voices(arrange(song()), METERS['4/4']);
-    const notes = read(toMidi(song())).notes.filter((note) => note.channel === 0);
+    const notes = read(toMidi(song())).notes.filter((note) => note.channel < 2);
     const perTick = 60 / 100 / 960;
     const expected = written.map(({ midi, start, end }) => [
       midi,
@@ -57,7 +57,8 @@ describe('the MIDI file', () => {
 
   it('is louder by accent, and puts chucks on the percussion channel', () => {
     const { notes } = read(toMidi(song()));
-    const at = (tick: number) => notes.find((note) => note.tick === tick)!;
+    const at = (tick: number) =>
+      notes.find((note) => note.tick === tick && note.pitch !== 56 && note.pitch < 76)!;
     expect(at(0).velocity).toBeGreaterThan(at(480).velocity);
     const chuck = notes.find((note) => note.channel === 9)!;
     expect(chuck.tick).toBe(1920);
@@ -82,5 +83,37 @@ describe('the MIDI file', () => {
 
   it('is a whole file even for a song without bars', () => {
     expect(read(toMidi(newSong({ title: 'Empty', instrument: 'guitar' }))).notes).toEqual([]);
+  });
+});
+
+describe('bars that are not like the others', () => {
+  const odd = newSong({
+    title: 'Odd',
+    instrument: 'guitar',
+    tempo: 120,
+    progression: '(pickup 1) E7 | A | (6/8) D | E7~',
+  });
+
+  it('click in their own meter, and the ring of a held chord goes on beyond the last', () => {
+    const { notes, hanging } = read(toMidi(odd));
+    expect(hanging).toBe(0);
+    const clicks = notes.filter(
+      ({ channel, pitch }) => channel === 9 && [56, 76, 77].includes(pitch),
+    );
+    expect(clicks.map(({ tick }) => tick)).toEqual([
+      0, 960, 1920, 2880, 3840, 4800, 5280, 5760, 6240, 6720, 7200, 7680, 8640, 9600, 10560,
+    ]);
+    // The bell rings on the one of each bar, and a pick-up has none.
+    expect(clicks.filter(({ pitch }) => pitch === 56).map(({ tick }) => tick)).toEqual([
+      960, 4800, 7680,
+    ]);
+    const last = notes.filter(({ channel, tick }) => channel === 0 && tick >= 7680);
+    expect(last.every(({ tick }) => tick < 7680 + 200)).toBe(true);
+    expect(Math.max(...last.map(({ end }) => end))).toBe(7680 + 2 * 3840);
+  });
+
+  it('has no sound of a chord after it was struck once and held', () => {
+    const { strikes } = arrange(odd);
+    expect(strikes.filter(({ bar }) => bar === 3)).toHaveLength(1);
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { tries } from '../properties.test-kit';
 import {
   capoOptions,
   dealChanges,
@@ -131,7 +132,7 @@ describe('the smoothest set', () => {
           weigh(new Map(offered.map(({ symbol, shapes }) => [symbol, shapes[0]!]))),
         ).toBeGreaterThanOrEqual(best - 1e-6);
       }),
-      { numRuns: 60 },
+      tries(60),
     );
   });
 });
@@ -228,7 +229,7 @@ describe('bass runs', () => {
           }
         }
       }),
-      { numRuns: 150 },
+      tries(150),
     );
   });
 });
@@ -243,7 +244,7 @@ describe('dealing changes', () => {
         order.slice(1).forEach((name, index) => expect(name).not.toBe(order[index]));
         expect(new Set(order).size).toBe(4);
       }),
-      { numRuns: 40 },
+      tries(40),
     );
     expect(dealChanges(['G'], 5, 1)).toEqual(['G']);
   });

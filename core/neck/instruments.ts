@@ -19,6 +19,7 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
   'guitar-half-down': instrument('Guitar, half a step down', 'guitar', 'E2 A2 D3 G3 B3 E4', 20, -1),
   'guitar-open-g': instrument('Guitar, open G', 'guitar', 'D2 G2 D3 G3 B3 D4', 20),
   'guitar-open-d': instrument('Guitar, open D', 'guitar', 'D2 A2 D3 F#3 A3 D4', 20),
+  'guitar-nylon': instrument('Guitar, nylon strings', 'nylon', 'E2 A2 D3 G3 B3 E4', 19),
   ukulele: instrument('Ukulele', 'ukulele', 'G4 C4 E4 A4', 15),
   'ukulele-low': instrument('Ukulele, low G', 'ukulele', 'G3 C4 E4 A4', 15),
   baritone: instrument('Baritone ukulele', 'baritone', 'D3 G3 B3 E4', 18),
@@ -50,6 +51,7 @@ export function builtInId(instrument: Instrument): InstrumentId | null {
  */
 export const REACH: Record<Family, number> = {
   guitar: 3,
+  nylon: 3,
   baritone: 4,
   ukulele: 4,
   banjo: 4,

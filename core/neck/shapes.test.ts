@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { tries } from '../properties.test-kit';
 import {
   assignFingers,
   barres,
@@ -139,7 +140,7 @@ describe('shapes', () => {
           expect(fault(own, shape)).toBeNull();
         }
       }),
-      { numRuns: 60 },
+      tries(60),
     );
   });
 
@@ -229,7 +230,7 @@ describe('fingers', () => {
           expect(under.every((other) => other === null || other >= fret)).toBe(true);
         }
       }),
-      { numRuns: 500 },
+      tries(500),
     );
   });
 

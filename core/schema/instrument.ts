@@ -1,7 +1,7 @@
 import { z } from './zod';
 
 /** What an instrument is built like: decides its sound and how far a hand can stretch on it. */
-export const familySchema = z.enum(['guitar', 'ukulele', 'baritone', 'mandolin', 'banjo']);
+export const familySchema = z.enum(['guitar', 'nylon', 'ukulele', 'baritone', 'mandolin', 'banjo']);
 export type Family = z.infer<typeof familySchema>;
 
 /** The instruments and tunings that are built in. */
@@ -11,6 +11,7 @@ export const instrumentIdSchema = z.enum([
   'guitar-half-down',
   'guitar-open-g',
   'guitar-open-d',
+  'guitar-nylon',
   'ukulele',
   'ukulele-low',
   'baritone',

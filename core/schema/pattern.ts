@@ -1,32 +1,9 @@
-import { z } from './zod';
 import { meterSchema } from './meter';
+import { accentSchema, strokeSchema } from './stroke';
+import { z } from './zod';
 
-export const directionSchema = z.enum(['down', 'up']);
-export type Direction = z.infer<typeof directionSchema>;
-
-/** Four levels of loudness, from barely heard to driven. */
-export const accentSchema = z.enum(['ghost', 'normal', 'accent', 'strong']);
-export type Accent = z.infer<typeof accentSchema>;
-
-/**
- * What the hand does in one slot. A stroke knows nothing of chords.
- *
- * - `strum`: all the strings of the shape, down or up;
- * - `chuck`: damped strings, percussive, no pitch;
- * - `bass`: the root of the chord on its bass string, always struck downwards;
- * - `miss`: the arm passes and nothing sounds;
- * - `hold`: the arm rests and the strings ring on.
- */
-export const strokeSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('strum'), dir: directionSchema, accent: accentSchema }),
-  z.strictObject({ kind: z.literal('chuck'), dir: directionSchema, accent: accentSchema }),
-  z.strictObject({ kind: z.literal('bass'), accent: accentSchema }),
-  z.strictObject({ kind: z.literal('miss') }),
-  z.strictObject({ kind: z.literal('hold') }),
-]);
-export type Stroke = z.infer<typeof strokeSchema>;
-
-export const divisionSchema = z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]);
+export const DIVISIONS = [1, 2, 3, 4, 6, 8] as const;
+export const divisionSchema = z.literal(DIVISIONS);
 /** Into how many equal slots a beat is divided. */
 export type Division = z.infer<typeof divisionSchema>;
 
@@ -49,11 +26,62 @@ export const armSchema = z.strictObject({
 });
 export type Arm = z.infer<typeof armSchema>;
 
-export const patternSchema = z.strictObject({
-  schema: z.literal(1),
+/**
+ * Swing: the second of each pair comes later. `percent` is the share of the pair that the first one
+ * takes: 50 is straight, 67 a shuffle, 75 dotted. Straight where a pattern has no feel.
+ */
+export const feelSchema = z.strictObject({
+  on: z.enum(['eighths', 'sixteenths']),
+  percent: z.int().min(50).max(75),
+});
+export type Feel = z.infer<typeof feelSchema>;
+
+/** A build: over a span of beats the strokes go from one loudness to another. */
+export const buildSchema = z.strictObject({
+  beat: z.int().min(0).max(127),
+  beats: z.int().min(1).max(128),
+  from: accentSchema,
+  to: accentSchema,
+});
+export type Build = z.infer<typeof buildSchema>;
+
+/** What the arm report may find; a pattern can say that it is meant that way. */
+export const findingKindSchema = z.enum(['against', 'stopped', 'jump', 'fast']);
+export type FindingKind = z.infer<typeof findingKindSchema>;
+
+/** Hits that vary from turn to turn: how many of the weaker strokes sound, 0 to 1, and the seed. */
+export const looseSchema = z.strictObject({
+  density: z.number().min(0).max(1),
+  seed: z.int().min(0).max(9999),
+});
+export type Loose = z.infer<typeof looseSchema>;
+
+export const tagSchema = z.string().trim().min(1).max(24);
+
+/** The most beats a pattern may have: eight bars of the longest meter. */
+export const MOST_BEATS = 128;
+
+const patternObject = z.strictObject({
+  schema: z.literal(2),
   name: z.string().trim().min(1).max(80),
   meter: meterSchema,
-  beats: z.array(patternBeatSchema).min(1).max(128),
+  beats: z.array(patternBeatSchema).min(1).max(MOST_BEATS),
   arm: armSchema,
+  feel: feelSchema.optional(),
+  builds: z.array(buildSchema).max(16).optional(),
+  meant: z.array(findingKindSchema).max(4).optional(),
+  loose: looseSchema.optional(),
+  tags: z.array(tagSchema).max(12).optional(),
 });
-export type Pattern = z.infer<typeof patternSchema>;
+
+/**
+ * Reads a document of version 1 as one of version 2, which only added parts that may be left out.
+ * Anything else is handed on as it is, for the schema to judge.
+ */
+export function fromFirstVersion(raw: unknown): unknown {
+  const first = typeof raw === 'object' && raw !== null && 'schema' in raw && raw.schema === 1;
+  return first ? { ...raw, schema: 2 } : raw;
+}
+
+export const patternSchema = z.preprocess(fromFirstVersion, patternObject);
+export type Pattern = z.infer<typeof patternObject>;

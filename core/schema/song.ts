@@ -1,7 +1,8 @@
 import { z } from './zod';
 import { instrumentSchema, shapeSchema } from './instrument';
 import { meterSchema } from './meter';
-import { patternSchema } from './pattern';
+import { fromFirstVersion, patternSchema } from './pattern';
+import { accentSchema } from './stroke';
 
 /**
  * Which string a bass strike takes: the lowest that sounds the root, the lowest of the shape, or,
@@ -15,16 +16,73 @@ export const capoSchema = z.int().min(0).max(20);
 
 /**
  * A chord as the player wrote it. Any short word is kept, so that a slip of the finger is shown
- * and not lost; whether it names a chord is for `parseChord` to say.
+ * and not lost; whether it names a chord is for `parseChord` to say. Brackets, a wave and a meter in
+ * parentheses mean something else in the line of text.
  */
 export const chordTextSchema = z
   .string()
   .min(1)
   .max(24)
   .regex(
-    /^(?!x\d+$)[^\s|<.%:][^\s|<:]*$/,
-    'a chord is one word without bar lines, colons or spaces',
+    /^(?!x\d+$)(?!\(\d)[^\s|<.%:[\]~][^\s|<:[\]~]*$/,
+    'a chord is one word without bar lines, colons, brackets or spaces',
   );
+
+/** How many strokes before a landing are played on open strings, while the hand travels. */
+export const openStrokesSchema = z.union([z.literal(0), z.literal(1), z.literal(2)]);
+export type OpenStrokes = z.infer<typeof openStrokesSchema>;
+
+/**
+ * A bass run as it was chosen: so many notes, each so long, of that kind and from that side. Which
+ * strings it takes follows from the shapes, so that it still arrives when those change.
+ */
+export const runWishSchema = z.strictObject({
+  count: z.int().min(1).max(4),
+  noteTicks: z.union([z.literal(240), z.literal(480), z.literal(960)]),
+  kind: z.enum(['in the key', 'chromatic']),
+  direction: z.enum(['up', 'down']),
+});
+export type RunWish = z.infer<typeof runWishSchema>;
+
+/**
+ * What the pattern does in a bar that chords share: it rolls on, starts again with each chord, is cut to
+ * its first half for each, or is squeezed whole into each.
+ */
+export const splitRuleSchema = z.enum(['roll', 'restart', 'half', 'squeeze']);
+export type SplitRule = z.infer<typeof splitRuleSchema>;
+
+/** What a bar does that its section does not. */
+export const barRulesSchema = z.strictObject({
+  /** A rhythm of its own, from its start. */
+  pattern: patternSchema.optional(),
+  split: splitRuleSchema.optional(),
+  /** The first stroke is left to a melody note, or to silence. */
+  skipFirst: z.literal(true).optional(),
+  /** All strike here, in ticks from the bar line, and hold to the end of the bar. */
+  stop: z.int().min(0).max(61440).optional(),
+});
+export type BarRules = z.infer<typeof barRulesSchema>;
+
+/** What a section does that the song does not. */
+export const sectionRulesSchema = z.strictObject({
+  pattern: patternSchema.optional(),
+  split: splitRuleSchema.optional(),
+  /** How loud the section is as a whole. */
+  level: accentSchema.optional(),
+  /** From soft to loud over the section, or back; all downs if that drives it. */
+  build: z
+    .strictObject({ from: accentSchema, to: accentSchema, downs: z.literal(true).optional() })
+    .optional(),
+});
+export type SectionRules = z.infer<typeof sectionRulesSchema>;
+
+/** A time that something comes round: its number, from 1, or the last of all. */
+export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(32)]);
+export type TimeRound = z.infer<typeof timeRoundSchema>;
+
+/** Another chord, one of the times that its section comes round. */
+export const substituteSchema = z.strictObject({ time: timeRoundSchema, symbol: chordTextSchema });
+export type Substitute = z.infer<typeof substituteSchema>;
 
 export const placementSchema = z.strictObject({
   /** The place in the bar that the chord belongs to, in ticks from the bar line. */
@@ -32,6 +90,14 @@ export const placementSchema = z.strictObject({
   /** How much earlier than `at` it lands, in ticks: 0, an eighth (480) or a sixteenth (240). */
   push: z.union([z.literal(0), z.literal(240), z.literal(480)]),
   symbol: chordTextSchema,
+  /** Other chords in its place, some of the times. */
+  substitutes: z.array(substituteSchema).min(1).max(8).optional(),
+  /** Struck once and held; at the end of the song, beyond its time. */
+  fermata: z.literal(true).optional(),
+  /** A bass run that leads into it, in the last notes before it lands. */
+  run: runWishSchema.optional(),
+  /** Strokes on open strings just before it lands; the song's rule where it is left out. */
+  openStrokes: openStrokesSchema.optional(),
 });
 export type Placement = z.infer<typeof placementSchema>;
 
@@ -40,6 +106,11 @@ export const barSchema = z.strictObject({
   chords: z.array(placementSchema).max(32),
   /** What was typed for this bar when it could not be read; kept so that nothing is lost. */
   unread: z.string().max(4000).optional(),
+  /** A meter of its own, for this bar alone. */
+  meter: meterSchema.optional(),
+  /** A pick-up: only so many beats are played, the last ones of the bar. */
+  pickup: z.int().min(1).max(15).optional(),
+  rules: barRulesSchema.optional(),
 });
 export type Bar = z.infer<typeof barSchema>;
 
@@ -47,12 +118,15 @@ export const lineSchema = z.strictObject({
   bars: z.array(barSchema).min(1).max(500),
   /** How often the line is played. */
   times: z.int().min(1).max(32),
+  /** Only at these times that its section comes round (an ending), or at the last. */
+  only: z.union([z.literal('last'), z.array(z.int().min(1).max(32)).min(1).max(8)]).optional(),
 });
 export type Line = z.infer<typeof lineSchema>;
 
 export const sectionSchema = z.strictObject({
   name: z.string().trim().max(40),
   lines: z.array(lineSchema).max(200),
+  rules: sectionRulesSchema.optional(),
 });
 export type Section = z.infer<typeof sectionSchema>;
 
@@ -72,8 +146,15 @@ export type ChosenShape = z.infer<typeof chosenShapeSchema>;
 export const ownShapeSchema = z.strictObject({ symbol: chordTextSchema, shape: shapeSchema });
 export type OwnShape = z.infer<typeof ownShapeSchema>;
 
-export const songSchema = z.strictObject({
-  schema: z.literal(1),
+/** A passage of the song: a section by its name, so many times in a row. */
+export const passageSchema = z.strictObject({
+  name: z.string().trim().min(1).max(40),
+  times: z.int().min(1).max(32),
+});
+export type Passage = z.infer<typeof passageSchema>;
+
+const songObject = z.strictObject({
+  schema: z.literal(2),
   title: z.string().trim().min(1).max(120),
   instrument: instrumentSchema,
   capo: capoSchema,
@@ -82,8 +163,19 @@ export const songSchema = z.strictObject({
   meter: meterSchema,
   countIn: z.int().min(0).max(2),
   sections: z.array(sectionSchema).max(100),
+  /** The order in which sections are played; as they are written where it is left out. */
+  order: z.array(passageSchema).max(200).optional(),
   pattern: patternSchema,
+  /** Chords that bring their own rhythm, wherever they come. */
+  chordPatterns: z
+    .array(z.strictObject({ symbol: chordTextSchema, pattern: patternSchema }))
+    .max(60)
+    .optional(),
+  /** In bars that chords share; rolls on where it is left out. */
+  split: splitRuleSchema.optional(),
+  openStrokes: openStrokesSchema.optional(),
   chosenShapes: z.array(chosenShapeSchema).max(200),
   ownShapes: z.array(ownShapeSchema).max(200),
 });
-export type Song = z.infer<typeof songSchema>;
+export const songSchema = z.preprocess(fromFirstVersion, songObject);
+export type Song = z.infer<typeof songObject>;

@@ -1,65 +1,36 @@
-import type { Accent, Direction, Song, Stroke } from '../schema';
+import type { Pattern, Song } from '../schema';
 import { type HeldChord, holdChord } from '../neck';
-import { armReport, patternTicks, type Slot, slots, sounds, strokeDirection } from '../stroke';
-import { secondsPerTick } from '../time';
-import type { Performance, Strike, StrikeNote } from './performance';
-import { type Landing, landings, type PlayedBar, playedBars, songTicks } from './timeline';
+import { armReport, type Slot, type SoundingStroke } from '../stroke';
+import { secondsPerTick, swungTick } from '../time';
+import { countedBar } from './click';
+import type { Performance, Strike } from './performance';
+import {
+  firstFrom,
+  itemAt,
+  type Landing,
+  landings,
+  type PlayedBar,
+  playedBars,
+  songTicks,
+} from './timeline';
+import { withOpenStrokes, withRuns } from './arrivals';
+import { openOf, playedIn, type Playing, playingOf, passageLevels } from './playing';
+import { rhythms } from './rhythm';
+import { bassStruck, rakeSeconds, type Touch, type TouchContext, touchOf } from './touch';
+import { slotsOfBars } from './turns';
 
-/** How hard the hand strikes, by accent, 0 to 1. */
-const VELOCITIES: Record<Accent, number> = { ghost: 0.32, normal: 0.6, accent: 0.82, strong: 1 };
-
-/** A swing spends about this share of its time on the strings: the rest is turning. */
-const TIME_ON_STRINGS = 0.12;
-const SLOWEST_RAKE = 0.06;
-const FASTEST_RAKE = 0.012;
-
-/**
- * Seconds that the pick takes across all the strings, by the rate of the arm.
- * @param rate half-swings a second
- */
-function rakeSeconds(rate: number): number {
-  return Math.min(SLOWEST_RAKE, Math.max(FASTEST_RAKE, TIME_ON_STRINGS / rate));
-}
-
-function strumNotes(held: HeldChord, dir: Direction, velocity: number, rake: number): StrikeNote[] {
-  const strings = held.pitches.flatMap((midi, string) => (midi === null ? [] : [{ midi, string }]));
-  const reached = dir === 'down' ? strings : strings.reverse();
-  const step = rake / Math.max(1, held.pitches.length - 1);
-  return reached.map(({ midi, string }, order) => ({
-    string,
-    fret: held.shape.frets[string]!,
-    midi,
-    delay: order * step,
-    // The pick loses a little of its force on the way.
-    velocity: velocity * (1 - 0.05 * order),
-  }));
-}
-
-function bassNotes(held: HeldChord, velocity: number): StrikeNote[] {
-  return [{ ...held.bass, delay: 0, velocity: Math.min(1, velocity * 1.08) }];
-}
-
-type SoundingStroke = Extract<Stroke, { accent: Accent }>;
-/** What a stroke sounds on a chord, and what it damps. */
-type Touch = Pick<Strike, 'notes' | 'damps'>;
-
-function touchOf(
-  stroke: SoundingStroke,
-  held: HeldChord | null,
-  strings: number[],
-  rake: number,
-): Touch {
-  if (stroke.kind === 'chuck') return { notes: [], damps: strings };
-  if (held === null) return { notes: [], damps: [] };
-  const velocity = VELOCITIES[stroke.accent];
-  if (stroke.kind === 'bass') return { notes: bassNotes(held, velocity), damps: [] };
-  return { notes: strumNotes(held, stroke.dir, velocity, rake), damps: [] };
+/** A touch that was worked out before, and for what. */
+interface Known {
+  velocity: number;
+  ticks: number;
+  lastBass: TouchContext['lastBass'];
+  touch: Touch;
 }
 
 /**
  * Puts the pattern and the chords together: every strike of the song with its time, strings and
- * loudness. The pattern rolls on through a section and starts again with the next. Sound, drawing
- * and files all read this one list.
+ * loudness. Which pattern carries a bar is for `rhythms` to say. Sound, drawing and files all read this
+ * one list.
  *
  * A chord that cannot be read sounds nothing; its chucks still do. Misses and holds are not in
  * the list.
@@ -67,90 +38,144 @@ function touchOf(
  * @example arrange(song).strikes[0] // { kind: 'strum', tick: 0, chord: 'A', notes: [5 strings], ... }
  */
 export function arrange(song: Song): Performance {
+  const { tempo, meter } = song;
   const bars = playedBars(song);
   const changes = landings(bars);
-  const perTick = secondsPerTick(song.tempo, song.meter);
-  const rake = rakeSeconds(armReport(song.pattern, song.tempo).rate);
-  const strings = song.instrument.strings.map((_, string) => string);
+  const perTick = secondsPerTick(tempo, meter);
+  const parts = rhythms(song, bars);
+  const rakes = new Map<Pattern, number>();
+  const rakeOf = (played: Pattern) => {
+    const known = rakes.get(played) ?? rakeSeconds(armReport(played, tempo).rate);
+    rakes.set(played, known);
+    return known;
+  };
   const held = new Map<string, HeldChord | null>();
   const hold = (symbol: string) => {
     if (!held.has(symbol)) held.set(symbol, holdChord(symbol, song));
     return held.get(symbol) ?? null;
   };
   // The same stroke on the same chord sounds the same strings, however often it comes.
-  const struck = new Map<Stroke, Map<string | undefined, Touch>>();
-  const touch = (stroke: SoundingStroke, symbol: string | undefined): Touch => {
-    const onChords = struck.get(stroke) ?? new Map<string | undefined, Touch>();
+  const struck = new Map<SoundingStroke, Map<string | undefined, Known[]>>();
+  const touch = (
+    stroke: SoundingStroke,
+    symbol: string | undefined,
+    asked: Omit<Known, 'touch'>,
+    rake: number,
+  ): Touch => {
+    const onChords = struck.get(stroke) ?? new Map<string | undefined, Known[]>();
     struck.set(stroke, onChords);
-    const known = onChords.get(symbol);
-    if (known) return known;
+    const known = onChords.get(symbol) ?? [];
+    onChords.set(symbol, known);
+    const same = known.find(
+      ({ velocity, ticks, lastBass }) =>
+        velocity === asked.velocity && ticks === asked.ticks && lastBass === asked.lastBass,
+    );
+    if (same) return same.touch;
+    const { velocity, lastBass } = asked;
     const chord = symbol === undefined ? null : hold(symbol);
-    const fresh = touchOf(stroke, chord, strings, rake);
-    onChords.set(symbol, fresh);
+    const slotSeconds = asked.ticks * perTick;
+    const context = { held: chord, options: song, velocity, rake, slotSeconds, lastBass };
+    const fresh = touchOf(stroke, context);
+    known.push({ ...asked, touch: fresh });
+    return fresh;
+  };
+  const played = new Map<Slot, Playing | null>();
+  const playing = (slot: Slot, from: Pattern) => {
+    const known = played.get(slot);
+    if (known !== undefined) return known;
+    const fresh = playingOf(from, slot);
+    played.set(slot, fresh);
     return fresh;
   };
 
   const strikes: Strike[] = [];
   let change = -1;
   let arrived = true;
-  for (const { slot, tick, bar } of slotsOfBars(song, bars)) {
+  let lastBass: TouchContext['lastBass'] = null;
+  const levels = passageLevels(song, bars);
+  const travels = song.openStrokes || changes.some(({ placement }) => placement.openStrokes);
+  const origins: { now: Playing; slot: Slot; pattern: Pattern; symbol: string | undefined }[] = [];
+  for (const { slot, tick, bar, pattern: from } of slotsOfBars(bars, parts, changes)) {
     while (change + 1 < changes.length && changes[change + 1]!.tick <= tick) {
       change += 1;
       arrived = false;
+      lastBass = null;
     }
-    const { stroke } = slot;
-    if (!sounds(stroke)) continue;
+    const level = levels[bar.passage];
     const landing: Landing | undefined = changes[change];
-    const { notes, damps } = touch(stroke, landing?.symbol);
+    const fermata = landing?.placement.fermata && tick < landing.barEnd;
+    const under = fermata ? (arrived ? 'held' : 'struck') : null;
+    const now = playedIn(playing(slot, from), bar, tick, level, under);
+    if (!now) continue;
+    const { stroke, late } = now;
+    const velocity = level ? level.of(now.velocity, tick) : now.velocity;
+    const asked = { velocity, ticks: slot.ticks, lastBass };
+    const { notes, damps } = touch(stroke, landing?.symbol, asked, rakeOf(from));
+    if (travels) origins.push({ now, slot, pattern: from, symbol: landing?.symbol });
+    lastBass = bassStruck(stroke, lastBass);
     strikes.push({
-      kind: stroke.kind,
-      dir: strokeDirection(stroke)!,
-      accent: stroke.accent,
+      kind: now.kind,
+      dir: now.dir,
+      accent: now.accent,
       tick,
       ticks: slot.ticks,
-      seconds: tick * perTick,
+      late,
+      seconds: (tick + late) * perTick,
       bar: bar.index,
       slot: slot.index,
       chord: landing?.symbol ?? null,
       landing: landing !== undefined && !arrived,
-      velocity: VELOCITIES[stroke.accent],
+      transition: now.transition,
+      run: false,
+      palm: now.palm,
+      flesh: now.flesh,
+      tap: now.tap,
+      velocity,
       notes,
       damps,
     });
     arrived = true;
   }
 
+  const opened = (index: number): Strike | null => {
+    const { now, slot, pattern: from, symbol } = origins[index]!;
+    const { stroke } = now;
+    if (stroke.kind !== 'strum' && stroke.kind !== 'pick') return null;
+    const strike = strikes[index]!;
+    const asked = { velocity: strike.velocity, ticks: slot.ticks, lastBass: null };
+    const { notes } = touch(openOf(stroke), symbol, asked, rakeOf(from));
+    return { ...strike, transition: true, notes };
+  };
+  const travelled = withOpenStrokes(song, strikes, changes, opened);
+  const { strikes: all, lostRuns } = withRuns(song, travelled, bars, changes, hold);
+
   const ticks = songTicks(bars);
-  return { tempo: song.tempo, ticks, seconds: ticks * perTick, landings: changes, strikes };
+  const swung = all.some((strike) => strike.late > 0);
+  const arriving = changes.map(({ tick, symbol, push }) => {
+    const late = swung ? landingLate(tick, song, all, bars) : 0;
+    return { tick, symbol, push, late };
+  });
+  return {
+    tempo,
+    ticks,
+    seconds: ticks * perTick,
+    tail: changes.at(-1)?.placement.fermata ? bars.at(-1)!.ticks : 0,
+    bars: bars.map(countedBar),
+    landings: arriving,
+    strikes: all,
+    lostRuns,
+  };
 }
 
-/**
- * Every slot of every bar exactly once, in order: the pattern laid over the bars, from its start at
- * the start of each section.
- */
-export function* slotsOfBars(
-  song: Song,
+/** Ticks by which swing delays a landing: never beyond the strike that it comes with, or the next. */
+function landingLate(
+  tick: number,
+  { pattern, meter }: Song,
+  strikes: Strike[],
   bars: PlayedBar[],
-): Generator<{ slot: Slot; tick: number; bar: PlayedBar }> {
-  const grid = slots(song.pattern);
-  const length = patternTicks(song.pattern);
-  let section = -1;
-  let sectionTick = 0;
-  for (const bar of bars) {
-    if (bar.section !== section) {
-      section = bar.section;
-      sectionTick = bar.tick;
-    }
-    const end = bar.tick + bar.ticks;
-    let turn = Math.floor((bar.tick - sectionTick) / length);
-    for (;;) {
-      const start = sectionTick + turn * length;
-      if (start >= end) break;
-      for (const slot of grid) {
-        const tick = start + slot.tick;
-        if (tick >= bar.tick && tick < end) yield { slot, tick, bar };
-      }
-      turn += 1;
-    }
-  }
+): number {
+  const bar = itemAt(bars, tick)?.tick ?? 0;
+  const late = swungTick(tick - bar, pattern.feel, meter) - (tick - bar);
+  const next = strikes[firstFrom(strikes, tick)];
+  return next ? Math.max(0, Math.min(late, next.tick + next.late - tick)) : late;
 }

@@ -1,16 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { patterns, progressions, strokes } from '../arbitraries.test-kit';
-import { songSchema } from '../schema';
+import { tries } from '../properties.test-kit';
+import { type OpenStrokes, type Pattern, songSchema, type SplitRule } from '../schema';
 import { INSTRUMENT_IDS, INSTRUMENTS } from '../neck';
+import { slots } from '../stroke';
 import { METERS } from '../time';
 import {
   type Command,
   commands,
   newSong,
+  onRhythm,
   perform,
   printProgression,
   redo,
+  rhythmCommands,
   startHistory,
   undo,
 } from '.';
@@ -21,15 +25,55 @@ const start = newSong({
   progression: 'A | D . E7 . | A',
 });
 
+/** A command for a place that the song's pattern has when the command is carried out. */
+const withPattern = (name: string, commandFor: (pattern: Pattern) => Command): Command => ({
+  name,
+  apply: (song) => commandFor(song.pattern).apply(song),
+});
+
 const anyCommand: fc.Arbitrary<Command> = fc.oneof(
-  fc.tuple(fc.nat(2), strokes).map(([slot, stroke]) => commands.setStroke(slot, stroke)),
-  fc.constantFrom<1 | 2 | 3 | 4>(1, 2, 3, 4).map((division) => commands.divideBeat(1, division)),
+  fc
+    .tuple(fc.nat(), strokes)
+    .map(([place, stroke]) =>
+      withPattern('place a stroke', (pattern) =>
+        commands.setStroke(place % slots(pattern).length, stroke),
+      ),
+    ),
+  fc
+    .tuple(fc.nat(), fc.constantFrom<1 | 2 | 3 | 4>(1, 2, 3, 4))
+    .map(([place, division]) =>
+      withPattern('divide a beat', ({ beats }) =>
+        commands.divideBeat(place % beats.length, division),
+      ),
+    ),
   fc.constantFrom(...Object.values(METERS)).map((meter) => commands.setMeter(meter)),
   progressions.map((text) => commands.setProgression(text)),
   patterns.map((pattern) => commands.takePattern(pattern)),
   fc.integer({ min: 20, max: 300 }).map((tempo) => commands.setTempo(tempo)),
   fc.constantFrom(...INSTRUMENT_IDS).map((id) => commands.setInstrument(INSTRUMENTS[id])),
   fc.constantFrom('ghost', 'strong').map((accent) => commands.setAccent(0, accent as 'ghost')),
+  fc.constantFrom<SplitRule>('roll', 'restart', 'half', 'squeeze').map(rhythmCommands.setSplit),
+  fc.constantFrom<OpenStrokes>(0, 1, 2).map(rhythmCommands.setOpenStrokes),
+  fc.nat(2).map((bar) => rhythmCommands.setBarRules({ section: 0, line: 0, bar }, { stop: 1920 })),
+  fc
+    .tuple(fc.constantFrom('A', 'D', 'E7'), fc.option(patterns))
+    .map(([symbol, pattern]) => rhythmCommands.setRhythm({ of: 'chord', symbol }, pattern)),
+  fc
+    .tuple(fc.nat(2), fc.option(patterns))
+    .map(([bar, pattern]) =>
+      rhythmCommands.setRhythm({ of: 'bar', section: 0, line: 0, bar }, pattern),
+    ),
+  fc.tuple(fc.nat(2), fc.nat(3)).map(([bar, count]) =>
+    rhythmCommands.setRun({ section: 0, line: 0, bar }, 0, {
+      count: count + 1,
+      noteTicks: 480,
+      kind: 'chromatic',
+      direction: 'down',
+    }),
+  ),
+  fc
+    .tuple(fc.constantFrom('A', 'D'), strokes)
+    .map(([symbol, stroke]) => onRhythm({ of: 'chord', symbol }, commands.setStroke(0, stroke))),
 );
 
 describe('commands', () => {
@@ -53,7 +97,7 @@ describe('commands', () => {
           history = redo(history);
         }
       }),
-      { numRuns: 200 },
+      tries(200),
     );
   });
 

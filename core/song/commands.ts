@@ -3,7 +3,9 @@ import type {
   Accent,
   ArmSchool,
   Division,
+  Feel,
   Instrument,
+  Loose,
   Meter,
   Pattern,
   Shape,
@@ -12,7 +14,10 @@ import type {
 } from '../schema';
 import { transposeChord, tuningKey } from '../neck';
 import { accentStroke, divideBeat, fitPattern, placeStroke } from '../stroke';
-import { printProgression, readProgression } from './progression';
+import { sameMeter } from '../time';
+import { readProgression } from './progression';
+import { printProgression } from './progressionPrint';
+import { carryRules, rulesInMeter } from './rules';
 
 /**
  * A change to a song: what it is called in the undo list, and a pure step from song to song. Parts
@@ -39,13 +44,32 @@ function choose(song: Song, symbol: string, shape: Shape, locked: boolean): void
   ];
 }
 
+/** A song in another meter: its progression read again as it is written, its pattern fitted. */
+function inMeter(song: Song, meter: Meter): Song {
+  const read = readProgression(printProgression(song.sections, song.meter), meter).sections;
+  const sections = carryRules(song.sections, read);
+  const pattern = fitPattern(song.pattern, meter);
+  return rulesInMeter({ ...song, meter, sections, pattern }, meter);
+}
+
 export const commands = {
   setStroke: (slot: number, stroke: Stroke): Command =>
     onPattern('place a stroke', (pattern) => placeStroke(pattern, slot, stroke)),
 
   /** Takes the strokes of a pattern that was said. */
-  sayPattern: (said: Pattern): Command =>
-    onPattern('say the pattern', (pattern) => ({ ...pattern, beats: said.beats })),
+  sayPattern: (said: Pattern): Command => commands.takeEdited('say the pattern', said),
+
+  /**
+   * Puts a pattern in place that was made from the song's own: a span that was moved, a mend, a
+   * variation. Where it has another meter, the song goes to that meter with it.
+   */
+  takeEdited: (name: string, edited: Pattern): Command => ({
+    name,
+    apply: (song) => {
+      const there = sameMeter(edited.meter, song.meter) ? song : inMeter(song, edited.meter);
+      return { ...there, pattern: edited };
+    },
+  }),
 
   setAccent: (slot: number, accent: Accent): Command =>
     onPattern('change an accent', (pattern) => accentStroke(pattern, slot, accent)),
@@ -55,6 +79,27 @@ export const commands = {
 
   setArmSchool: (school: ArmSchool): Command =>
     onPattern('change the arm', (pattern) => ({ ...pattern, arm: { ...pattern.arm, school } })),
+
+  /** How many half-swings the arm makes in a beat. */
+  setArmRate: (halfSwings: Division): Command =>
+    onPattern('change the arm', (pattern) => ({ ...pattern, arm: { ...pattern.arm, halfSwings } })),
+
+  /** Straight, or swung. */
+  setFeel: (feel: Feel | undefined): Command =>
+    onPattern('change the feel', ({ feel: _, ...pattern }) =>
+      feel ? { ...pattern, feel } : pattern,
+    ),
+
+  /** Hits that vary from turn to turn, or the pattern as it is written. */
+  setLoose: (loose: Loose | undefined): Command =>
+    onPattern('loosen the pattern', ({ loose: _, ...pattern }) =>
+      loose ? { ...pattern, loose } : pattern,
+    ),
+
+  setTags: (tags: string[]): Command =>
+    onPattern('tag the pattern', ({ tags: _, ...pattern }) =>
+      tags.length > 0 ? { ...pattern, tags } : pattern,
+    ),
 
   renamePattern: (name: string): Command =>
     onPattern('rename the pattern', (pattern) => ({ ...pattern, name })),
@@ -125,24 +170,28 @@ export const commands = {
       song.chosenShapes = [];
       song.ownShapes = [];
       for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
-        for (const chord of bar.chords) chord.symbol = transposeChord(chord.symbol, shift, flats);
+        for (const chord of bar.chords.flatMap((one) => [one, ...(one.substitutes ?? [])])) {
+          chord.symbol = transposeChord(chord.symbol, shift, flats);
+        }
       }
     }),
 
   /** Reads the progression from text; see `readProgression` for what it may hold. */
   setProgression: (text: string): Command => ({
     name: 'write the progression',
-    apply: (song) => ({ ...song, sections: readProgression(text, song.meter).sections }),
+    apply: ({ order: _, ...song }) => {
+      const { sections, order } = readProgression(text, song.meter);
+      return {
+        ...song,
+        sections: carryRules(song.sections, sections),
+        ...(order && { order }),
+      };
+    },
   }),
 
   /** Another meter: the progression is read again as it is written, the pattern is fitted. */
   setMeter: (meter: Meter): Command => ({
     name: 'change the meter',
-    apply: (song) => ({
-      ...song,
-      meter,
-      sections: readProgression(printProgression(song.sections, song.meter), meter).sections,
-      pattern: fitPattern(song.pattern, meter),
-    }),
+    apply: (song) => inMeter(song, meter),
   }),
 };

@@ -1,5 +1,5 @@
 import { z } from '../schema/zod';
-import { accentSchema, directionSchema } from '../schema';
+import { accentSchema, directionSchema, meterSchema, tapPlaceSchema } from '../schema';
 
 /** One string of a strike. */
 export const strikeNoteSchema = z.object({
@@ -16,14 +16,16 @@ export type StrikeNote = z.infer<typeof strikeNoteSchema>;
 
 /** One movement of the hand that sounds. */
 export const strikeSchema = z.object({
-  kind: z.enum(['strum', 'chuck', 'bass']),
+  kind: z.enum(['strum', 'chuck', 'bass', 'pick', 'roll', 'tap']),
   dir: directionSchema,
   accent: accentSchema,
   /** Ticks from the start of the song. */
   tick: z.int(),
   /** Length of its slot in ticks. */
   ticks: z.int(),
-  /** Seconds from the start of the song, at its tempo. */
+  /** Ticks by which swing delays it; a fraction where it falls so. */
+  late: z.number(),
+  /** Seconds from the start of the song, at its tempo and with its swing. */
   seconds: z.number(),
   /** The bar in the order of playing, from 0, and the slot of the pattern. */
   bar: z.int(),
@@ -32,14 +34,33 @@ export const strikeSchema = z.object({
   chord: z.string().nullable(),
   /** True for the stroke with which a chord arrives. */
   landing: z.boolean(),
+  /** Played on open strings while the hand travels. */
+  transition: z.boolean(),
+  /** Part of a bass run. */
+  run: z.boolean(),
+  /** Short and dark, under the heel of the hand. */
+  palm: z.boolean(),
+  /** With the flesh of a thumb or finger, not a pick. */
+  flesh: z.boolean(),
+  /** A tap that is the stroke, or comes with it. */
+  tap: tapPlaceSchema.nullable(),
   /** 0 to 1. */
   velocity: z.number(),
-  /** The strings in the order in which they are reached; empty for a chuck, which has no pitch. */
+  /** The strings in the order in which they are reached; empty for a chuck or a tap, which has no pitch. */
   notes: z.array(strikeNoteSchema),
   /** Strings that the hand damps. */
   damps: z.array(z.int()),
 });
 export type Strike = z.infer<typeof strikeSchema>;
+
+/** A bar as it is counted: ticks from the start of the song, and how much of it a pick-up leaves out. */
+export const countedBarSchema = z.object({
+  tick: z.number(),
+  ticks: z.int(),
+  lead: z.int(),
+  meter: meterSchema,
+});
+export type CountedBar = z.infer<typeof countedBarSchema>;
 
 export const performanceSchema = z.object({
   /** Pulses a minute. */
@@ -47,7 +68,14 @@ export const performanceSchema = z.object({
   /** Length in ticks and in seconds. */
   ticks: z.int(),
   seconds: z.number(),
-  landings: z.array(z.object({ tick: z.int(), symbol: z.string(), push: z.int() })),
+  /** Ticks for which a fermata at the end rings on. */
+  tail: z.int(),
+  bars: z.array(countedBarSchema),
+  landings: z.array(
+    z.object({ tick: z.int(), symbol: z.string(), push: z.int(), late: z.number() }),
+  ),
   strikes: z.array(strikeSchema),
+  /** Runs that were asked for and do not fit, with the landing and one sentence. */
+  lostRuns: z.array(z.object({ tick: z.int(), symbol: z.string(), message: z.string() })),
 });
 export type Performance = z.infer<typeof performanceSchema>;

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { holdChord, INSTRUMENTS, runs } from '../neck';
 import { METERS } from '../time';
-import { performanceSchema, previewRun, previewSteps, voices } from '.';
+import { newPattern, setLength } from '../stroke';
+import { newSong, performanceSchema, previewPattern, previewRun, previewSteps, voices } from '.';
 
 const options = { instrument: INSTRUMENTS.guitar, capo: 0, bassSchool: 'root' as const };
 const hold = (symbol: string) => holdChord(symbol, options)!;
@@ -45,5 +46,26 @@ describe('hearing something outside a song', () => {
       expect(start).toBeGreaterThanOrEqual(last.get(string) ?? 0);
       last.set(string, end);
     }
+  });
+
+  it('plays a pattern alone once round, whatever the song does with it', () => {
+    const song = {
+      ...newSong({ title: 'Lock', instrument: 'guitar', progression: 'A | D', tempo: 60 }),
+      openStrokes: 2 as const,
+    };
+    const half = setLength(song.pattern, 2);
+    const preview = previewPattern(song, half, 'D');
+    expect(performanceSchema.parse(preview)).toEqual(preview);
+    expect(preview.ticks).toBe(1920);
+    expect(preview.seconds).toBeCloseTo(2, 9);
+    expect(preview.strikes.map(({ tick, chord, transition }) => [tick, chord, transition])).toEqual(
+      [
+        [0, 'D', false],
+        [960, 'D', false],
+      ],
+    );
+    const waltz = previewPattern(song, newPattern(METERS['3/4']), null);
+    expect(waltz.ticks).toBe(2880);
+    expect(waltz.strikes.every(({ notes }) => notes.length === 0)).toBe(true);
   });
 });

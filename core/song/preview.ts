@@ -1,6 +1,9 @@
 import type { HeldChord, BassRun } from '../neck';
-import type { Meter } from '../schema';
+import type { Bar, Meter, Pattern, Song } from '../schema';
+import { patternTicks } from '../stroke';
 import { barTicks, secondsPerTick } from '../time';
+import { arrange } from './arrange';
+import { evenBars } from './click';
 import type { Performance, Strike } from './performance';
 
 /** Something to hear outside a song: a strum of a chord, or one note of it. */
@@ -37,11 +40,17 @@ export function previewSteps(
       accent: 'normal',
       tick,
       ticks: 0,
+      late: 0,
       seconds: tick * perTick,
       bar: 0,
       slot,
       chord: held.symbol,
       landing: !note,
+      transition: false,
+      run: false,
+      palm: false,
+      flesh: false,
+      tap: null,
       velocity: 0.7,
       notes: strings.map((string, order) => ({ ...string, delay: order * RAKE, velocity: 0.7 })),
       damps: [],
@@ -49,8 +58,17 @@ export function previewSteps(
   });
   const landings = steps
     .filter(({ note }, index) => !note && index > 0)
-    .map(({ tick, held }) => ({ tick, symbol: held.symbol, push: 0 }));
-  return { tempo, ticks, seconds: ticks * perTick, landings, strikes };
+    .map(({ tick, held }) => ({ tick, symbol: held.symbol, push: 0, late: 0 }));
+  return {
+    tempo,
+    ticks,
+    seconds: ticks * perTick,
+    tail: 0,
+    bars: evenBars(meter, ticks),
+    landings,
+    strikes,
+    lostRuns: [],
+  };
 }
 
 /**
@@ -79,4 +97,23 @@ export function previewRun(
     tempo,
     meter,
   );
+}
+
+/**
+ * A pattern alone, once round on one chord of the song, for hearing a variation or a pattern of the shelf.
+ * @param symbol the chord; only percussion and open strings sound without one
+ * @example previewPattern(song, fuller(song.pattern), 'G').ticks // one bar
+ */
+export function previewPattern(song: Song, pattern: Pattern, symbol: string | null): Performance {
+  const ticks = patternTicks(pattern);
+  const rest: Bar = { chords: [] };
+  const first: Bar = { chords: symbol === null ? [] : [{ at: 0, push: 0, symbol }] };
+  const bars = Math.ceil(ticks / barTicks(pattern.meter));
+  const line = { bars: [first, ...Array.from({ length: bars - 1 }, () => rest)], times: 1 };
+  const { meter } = pattern;
+  const { chordPatterns: _, split: __, openStrokes: ___, ...plain } = song;
+  const alone = arrange({ ...plain, meter, pattern, sections: [{ name: '', lines: [line] }] });
+  const strikes = alone.strikes.filter(({ tick }) => tick < ticks);
+  const seconds = ticks * secondsPerTick(song.tempo, meter);
+  return { ...alone, ticks, seconds, strikes };
 }

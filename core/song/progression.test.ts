@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { progressions } from '../arbitraries.test-kit';
-import { type Meter, sectionSchema } from '../schema';
+import { tries } from '../properties.test-kit';
+import { type Meter, sectionSchema, type Song, songSchema } from '../schema';
+import { parsePattern } from '../stroke';
 import { METER_NAMES, METERS } from '../time';
-import { printProgression, readProgression } from '.';
+import { arrange, newSong, playedBars, printProgression, readProgression } from '.';
 
 const four: Meter = METERS['4/4'];
 const three: Meter = METERS['3/4'];
@@ -106,13 +108,15 @@ describe('printing a progression', () => {
     fc.assert(
       fc.property(progressions, fc.constantFrom(...METER_NAMES), (text, name) => {
         const meter = METERS[name];
-        const { sections } = readProgression(text, meter);
-        const printed = printProgression(sections, meter);
-        expect(readProgression(printed, meter).sections).toEqual(sections);
-        expect(printProgression(readProgression(printed, meter).sections, meter)).toBe(printed);
+        const { sections, order } = readProgression(text, meter);
+        const printed = printProgression(sections, meter, order);
+        const again = readProgression(printed, meter);
+        expect(again.sections).toEqual(sections);
+        expect(again.order).toEqual(order);
+        expect(printProgression(again.sections, meter, again.order)).toBe(printed);
         sections.forEach((section) => expect(sectionSchema.parse(section)).toEqual(section));
       }),
-      { numRuns: 600 },
+      tries(600),
     );
   });
 
@@ -127,7 +131,66 @@ describe('printing a progression', () => {
         }
         reading.sections.forEach((section) => sectionSchema.parse(section));
       }),
-      { numRuns: 600 },
+      tries(600),
     );
+  });
+});
+
+describe('order and endings', () => {
+  const text = [
+    'Verse:',
+    'A | D',
+    '1) E7 | %',
+    'last) E7 | A x2',
+    'Chorus:',
+    'D | A',
+    'Order: Verse, Chorus x2, Verse',
+  ].join('\n');
+  const song = newSong({ title: 'Staircase', instrument: 'guitar', progression: text });
+  const chords = (of: Song) =>
+    playedBars(of)
+      .map(({ content }) => content.chords.map(({ symbol }) => symbol).join(' '))
+      .join(' | ');
+
+  it('are read, played and printed', () => {
+    expect(chords(song)).toBe('A | D | E7 | E7 | D | A | D | A | A | D | E7 | A | E7 | A');
+    expect(
+      playedBars(song)
+        .map(({ passage }) => passage)
+        .join(''),
+    ).toBe('00001122333333');
+    expect(printProgression(song.sections, song.meter, song.order)).toBe(text);
+    expect(songSchema.parse(song)).toEqual(song);
+  });
+
+  it('start the pattern again with each passage', () => {
+    const two = parsePattern('down, down, down, down | chuck, chuck, chuck, chuck', song.pattern);
+    if (!('pattern' in two)) throw new Error('unread');
+    const kinds = arrange({ ...song, pattern: two.pattern }).strikes.map(
+      ({ bar, kind }) => `${bar}${kind[0]}`,
+    );
+    expect(kinds).toContain('4s');
+    expect(kinds).toContain('6s');
+    expect(kinds).toContain('8s');
+  });
+
+  it('pass over a name that no section has, and say so in its place', () => {
+    const wrong = text.replace('Chorus x2', 'Bridge x2');
+    const { order, problems } = readProgression(wrong, song.meter);
+    expect(order).toContainEqual({ name: 'Bridge', times: 2 });
+    const [{ from, to, message, readings }] = problems as [(typeof problems)[number]];
+    expect(wrong.slice(from, to)).toBe('Bridge x2');
+    expect(message).toBe('No section is called “Bridge”: it is passed over until one is.');
+    expect(readings).toEqual(['Verse', 'Chorus']);
+    expect(playedBars({ ...song, order: order! })).toHaveLength(10);
+  });
+
+  it('count the times round of each section by itself', () => {
+    const twice = newSong({
+      title: 'T',
+      instrument: 'guitar',
+      progression: 'V:\n1) A\n2,3) D\nOrder: V x4',
+    });
+    expect(chords(twice)).toBe('A | D | D');
   });
 });

@@ -3,12 +3,16 @@ import {
   chordTextSchema,
   type Line,
   type Meter,
+  type Passage,
   type Placement,
   type Section,
   sectionSchema,
+  type Substitute,
+  type TimeRound,
 } from '../schema';
 import { isNoChord, nearestChords, parseChord } from '../neck';
-import { barTicks, beatTicks, EIGHTH, SIXTEENTH } from '../time';
+import { EIGHTH, meterByName, SIXTEENTH } from '../time';
+import { FINER, HOLD, REPEAT_BAR, type Room, roomOf, shareOf } from './progressionSyntax';
 
 /** A place in the typed text that needs the player, with one sentence. Offsets count characters. */
 export interface TextProblem {
@@ -21,6 +25,8 @@ export interface TextProblem {
 
 export interface ProgressionReading {
   sections: Section[];
+  /** The order of passages, where the text names one. */
+  order: Passage[] | undefined;
   problems: TextProblem[];
 }
 
@@ -47,26 +53,27 @@ function words(piece: Piece): Piece[] {
   }));
 }
 
-const HOLD = '.';
-const REPEAT_BAR = '%';
 const TIMES = /^x(\d+)$/;
 const SECTION = /^(.*):$/;
 const MAX_TIMES = 32;
+/** `Order: Verse, Chorus x2, Verse`. */
+const ORDER = /^(\s*order\s*:)(.*\S.*)$/i;
+/** `1) A | E7`, `1,3) A`, `last) A`: an ending, for those times round. */
+const ENDING = /^\s*(last|\d+(?:\s*,\s*\d+)*)\)/i;
+/** `(2/4) A`: a bar of another meter; `(pickup 1) E7`: only its last beat. */
+const OF_ITS_OWN = /^\s*\((?:(\d+\/\d+)|pick-?up\s+(\d+))\)/i;
+const MANNER = /^\s*\(/;
+/** `A[2=Am7,last=A6]~`: what the chord is, what stands in for it, and whether it is held. */
+const CHORD_WORD = /^(<*)([^[\]~]*)(?:\[([^[\]]*)\])?(~)?$/;
+const MOST_SUBSTITUTES = 8;
 /** Letters of a bar that cannot be read which are kept. */
 const MAX_UNREAD = 4000;
-
-/** Chords share a bar equally where each share is a whole number of half beats. */
-function shareOf(meter: Meter, chords: number): number | null {
-  const share = barTicks(meter) / chords;
-  return share % (beatTicks(meter) / 2) === 0 ? share : null;
-}
 
 const PUSHES: Record<string, Placement['push'] | undefined> = {
   '': 0,
   '<': EIGHTH,
   '<<': SIXTEENTH,
 };
-const PUSH_MARKS: Record<Placement['push'], string> = { 0: '', [EIGHTH]: '<', [SIXTEENTH]: '<<' };
 
 /** Reads the words of one bar; the bar before stands ready for `%`. */
 class BarReader {
@@ -83,35 +90,64 @@ class BarReader {
     this.problems.push({ from: at.from, to, message, ...(readings?.length ? { readings } : {}) });
   }
 
-  read(bar: Piece, previous: Bar | undefined): Bar {
-    const tokens = words(bar);
-    if (tokens.length === 0) {
-      this.problem(bar, 'This bar is empty: write a chord, % for the bar before, or . to hold.');
+  read(cell: Piece, previous: Bar | undefined): Bar {
+    const all = words(cell);
+    if (all.length === 0) {
+      this.problem(cell, 'This bar is empty: write a chord, % for the bar before, or . to hold.');
       return { chords: [], unread: '' };
     }
-    if (tokens.length === 1 && tokens[0]!.text === REPEAT_BAR) {
+    if (all.length === 1 && all[0]!.text === REPEAT_BAR) {
       // A bar that cannot be read is not repeated: its words are mended in one place.
       if (previous?.unread !== undefined) return { chords: [], unread: REPEAT_BAR };
       if (previous) return previous;
-      this.problem(tokens[0]!, 'There is no bar before this one that % could repeat.');
+      this.problem(all[0]!, 'There is no bar before this one that % could repeat.');
       return { chords: [], unread: REPEAT_BAR };
     }
-    const kept = tokens.map((token) => token.text).join(' ');
+    const kept = all.map((token) => token.text).join(' ');
     const unread = { chords: [], unread: kept.slice(0, MAX_UNREAD) };
-    const starts = this.starts(tokens, bar);
+    const manner = this.manner(cell);
+    if (!manner) return unread;
+    const { own, rest } = manner;
+    const tokens = words(rest);
+    if (tokens.length === 0) {
+      const message = 'This bar has a meter but no chord: write one, or . to hold.';
+      this.problem({ ...cell, text: cell.text.trimEnd() }, message);
+      return unread;
+    }
+    const starts = this.starts(tokens, rest, roomOf(own, this.meter));
     if (starts === null) return unread;
     const placements = tokens.map((token, index) =>
       token.text === HOLD ? null : this.placement(token, starts[index]!),
     );
     if (placements.includes(undefined)) return unread;
-    return { chords: placements.filter((placement) => placement != null) };
+    return { chords: placements.filter((placement) => placement != null), ...own };
+  }
+
+  /** The meter or the pick-up that a bar begins with; null (and a problem) where it cannot be. */
+  private manner(cell: Piece): { own: Pick<Bar, 'meter' | 'pickup'>; rest: Piece } | null {
+    if (!MANNER.test(cell.text)) return { own: {}, rest: cell };
+    const found = OF_ITS_OWN.exec(cell.text);
+    const skipped = found?.[0].length ?? 0;
+    const rest = { text: cell.text.slice(skipped), from: cell.from + skipped };
+    const meter = found?.[1] ? meterByName(found[1]) : null;
+    const pickup = Number(found?.[2] ?? 0);
+    if (meter) return { own: { meter }, rest };
+    if (pickup >= 1 && pickup < this.meter.beats) return { own: { pickup }, rest };
+    const from = cell.from + cell.text.indexOf('(');
+    const text = /^\([^)\s]*(?:\s+[^)\s]*)?\)?/.exec(cell.text.trimStart())![0];
+    this.problem(
+      { text, from },
+      `“${text}” is no meter and no pick-up: write (2/4) or (pickup 1), of 1 to ${Math.max(1, this.meter.beats - 1)} beats.`,
+    );
+    return null;
   }
 
   /** Ticks at which each word of the bar begins, or null (and a problem) where they do not fit. */
-  private starts(tokens: Piece[], bar: Piece): number[] | null {
-    const { beats } = this.meter;
+  private starts(tokens: Piece[], bar: Piece, room: Room): number[] | null {
+    const { beats, beat } = room;
     const dotted = tokens.some((token) => token.text === HOLD) && tokens.length > 1;
-    const step = dotted ? beatTicks(this.meter) : shareOf(this.meter, tokens.length);
+    const finer = FINER.find((count) => tokens.length === beats * count);
+    const step = dotted ? beat / (finer ?? 1) : shareOf(room, tokens.length);
     const trimmed = { text: bar.text.trim(), from: tokens[0]!.from };
     if (step === null) {
       this.problem(
@@ -120,7 +156,7 @@ class BarReader {
       );
       return null;
     }
-    if (dotted && tokens.length !== beats) {
+    if (dotted && finer === undefined) {
       const fill =
         tokens.length < beats ? 'add a dot for each beat that is missing' : 'take some out';
       this.problem(trimmed, `This bar fills ${tokens.length} of ${beats} beats: ${fill}.`);
@@ -131,7 +167,13 @@ class BarReader {
 
   /** Undefined (and a problem) where the word cannot be kept as a chord at all. */
   private placement(token: Piece, at: number): Placement | undefined {
-    const [, marks, symbol] = /^(<*)(.*)$/.exec(token.text) as unknown as [string, string, string];
+    const read = CHORD_WORD.exec(token.text);
+    if (!read) {
+      const message = `“${token.text}” cannot be read: a chord for another time goes in brackets, “A[2=Am7]”.`;
+      this.problem(token, message);
+      return undefined;
+    }
+    const [, marks = '', symbol = '', others, fermata] = read;
     const push = PUSHES[marks];
     if (push === undefined) {
       this.problem(token, 'A chord can land early by < (an eighth) or << (a sixteenth), no more.');
@@ -148,22 +190,55 @@ class BarReader {
       this.problem(token, message);
       return undefined;
     }
-    if (!parseChord(symbol) && !isNoChord(symbol)) {
-      const name = { text: symbol, from: token.from + marks.length };
-      const message = `“${symbol}” is not a chord we know; this place stays silent until it is.`;
-      this.problem(name, message, nearestChords(symbol));
+    this.judge(symbol, token.from + marks.length);
+    const substitutes = others === undefined ? [] : this.substitutes(others, token);
+    if (substitutes === null) return undefined;
+    return {
+      at,
+      push,
+      symbol,
+      ...(substitutes.length > 0 && { substitutes }),
+      ...(fermata && { fermata: true }),
+    };
+  }
+
+  /** Tells where a symbol is no chord that we know. */
+  private judge(symbol: string, from: number): void {
+    if (parseChord(symbol) || isNoChord(symbol)) return;
+    const message = `“${symbol}” is not a chord we know; this place stays silent until it is.`;
+    this.problem({ text: symbol, from }, message, nearestChords(symbol));
+  }
+
+  /** `2=Am7,last=A6`; null (and a problem) where it cannot be read. */
+  private substitutes(text: string, token: Piece): Substitute[] | null {
+    const start = token.from + token.text.indexOf('[') + 1;
+    const found: Substitute[] = [];
+    for (const piece of pieces(text, start, /,/g)) {
+      const [, when = '', symbol = ''] = /^(\d+|last)=(.+)$/i.exec(piece.text) ?? [];
+      const time: TimeRound = when.toLowerCase() === 'last' ? 'last' : Number(when);
+      const inRange = time === 'last' || (time >= 1 && time <= MAX_TIMES);
+      if (!inRange || when === '' || !chordTextSchema.safeParse(symbol).success) {
+        const message = `“${piece.text}” cannot be read: write the time and the chord, “2=Am7” or “last=A6”.`;
+        this.problem(piece, message);
+        return null;
+      }
+      this.judge(symbol, piece.from + when.length + 1);
+      found.push({ time, symbol });
     }
-    return { at, push, symbol };
+    return found.slice(0, MOST_SUBSTITUTES);
   }
 }
 
 /**
  * Reads a progression as players type it.
  *
- * Bars are set apart by `|`; chords in a bar share it equally, or a dot holds one more beat; `%`
+ * Bars are set apart by `|`; chords in a bar share it equally, or a dot holds one more beat (or a half, a
+ * third, a quarter of one, where a bar has twice, three or four times as many words as beats); `%`
  * repeats the bar before it; `<E7` lands an eighth early, `<<E7` a sixteenth; `x2` at the end of a
- * line repeats it; a line that ends in `:` names a section. What cannot be read keeps its bar and
- * its words (`Bar.unread`), and the rest still works.
+ * line repeats it; a line that ends in `:` names a section; a line that begins with `1)` or `last)` is an
+ * ending; `Order: Verse, Chorus x2` says in which order sections are played; a bar that begins with
+ * `(2/4)` is in another meter, with `(pickup 1)` a pick-up of one beat; `A[2=Am7]` is another chord the
+ * second time round; `A~` is struck once and held. What cannot be read keeps its bar and its words (`Bar.unread`), and the rest still works.
  *
  * @example readProgression('A | F#m | D . E7 . | %', METERS['4/4']).sections[0].lines[0].bars.length // 4
  */
@@ -172,10 +247,16 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
   const problems: TextProblem[] = [];
   let opening = true;
   let previous: Bar | undefined;
+  let ordered: Piece | undefined;
 
   for (const row of pieces(text, 0, /\r?\n/g)) {
     const trimmed = row.text.trim();
     if (trimmed === '') continue;
+    const order = ORDER.exec(row.text);
+    if (order) {
+      ordered = { text: order[2]!, from: row.from + order[1]!.length };
+      continue;
+    }
     const header = SECTION.exec(trimmed);
     if (header) {
       const name = sectionSchema.shape.name.safeParse(header[1]!.replaceAll('|', ' '));
@@ -198,7 +279,33 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     previous = line.bars.at(-1);
     opening = false;
   }
-  return { sections, problems };
+  const order = ordered && readOrder(ordered, sections, problems);
+  return { sections, order, problems };
+}
+
+/** Reads the names of passages. One that no section has is kept, and told; undefined for no names. */
+function readOrder(
+  text: Piece,
+  sections: Section[],
+  problems: TextProblem[],
+): Passage[] | undefined {
+  const names = new Set(sections.map(({ name }) => name));
+  const passages = pieces(text.text, text.from, /,/g).flatMap((piece): Passage[] => {
+    const [, word = '', count = '1'] = /^\s*(.*?)(?:\s+x(\d+))?\s*$/.exec(piece.text) ?? [];
+    const from = piece.from + Math.max(0, piece.text.search(/\S/));
+    const to = from + Math.max(1, piece.text.trim().length);
+    const name = word.slice(0, 40).trim();
+    const times = Math.min(MAX_TIMES, Math.max(1, Number(count)));
+    if (name === '' || times !== Number(count)) {
+      const message = `A passage is the name of a section, and how often: “Chorus x2”, up to x${MAX_TIMES}.`;
+      problems.push({ from, to, message });
+    } else if (!names.has(name)) {
+      const message = `No section is called “${name}”: it is passed over until one is.`;
+      problems.push({ from, to, message, readings: [...names].filter(Boolean).slice(0, 4) });
+    }
+    return name === '' ? [] : [{ name, times }];
+  });
+  return passages.length > 0 ? passages.slice(0, 200) : undefined;
 }
 
 function readLine(
@@ -208,7 +315,11 @@ function readLine(
   before: Bar | undefined,
 ): { line: Line; found: TextProblem[] } {
   const found: TextProblem[] = [];
-  let body = row.text;
+  const ending = ENDING.exec(row.text);
+  const only = ending ? readEnding(ending[1]!) : undefined;
+  const skipped = ending?.[0].length ?? 0;
+  const start = row.from + skipped;
+  let body = row.text.slice(skipped);
   let times = 1;
   const repeat = /(?:^|\s|\|)(x(\d+))\s*$/.exec(body);
   if (repeat && body.slice(0, body.lastIndexOf(repeat[1]!)).trim() !== '') {
@@ -216,12 +327,12 @@ function readLine(
     times = Number(repeat[2]);
     if (times < 1 || times > MAX_TIMES) {
       const message = `A line can be played 1 to ${MAX_TIMES} times.`;
-      found.push({ from: row.from + at, to: row.from + at + repeat[1]!.length, message });
+      found.push({ from: start + at, to: start + at + repeat[1]!.length, message });
       times = Math.min(MAX_TIMES, Math.max(1, times));
     }
     body = body.slice(0, at);
   }
-  const cells = pieces(body, row.from, /\|/g);
+  const cells = pieces(body, start, /\|/g);
   if (cells.length > 1 && cells[0]!.text.trim() === '') cells.shift();
   if (cells.length > 1 && cells.at(-1)!.text.trim() === '') cells.pop();
 
@@ -231,61 +342,12 @@ function readLine(
     bars.push(reader.read(cell, bars.at(-1) ?? before));
     found.push(...reader.problems);
   }
-  return { line: { bars, times }, found };
+  return { line: { bars, times, ...(only && { only }) }, found };
 }
 
-/** The starts that a bar's chords would have if they shared it equally. */
-function sharesEqually(bar: Bar, meter: Meter): boolean {
-  const share = shareOf(meter, bar.chords.length);
-  return share !== null && bar.chords.every((chord, index) => chord.at === index * share);
-}
-
-function printBar(bar: Bar, meter: Meter): string {
-  if (bar.unread !== undefined) return bar.unread;
-  const word = (chord: Placement) => `${PUSH_MARKS[chord.push]}${chord.symbol}`;
-  if (bar.chords.length === 0) return HOLD;
-  if (sharesEqually(bar, meter)) return bar.chords.map(word).join(' ');
-  const beat = beatTicks(meter);
-  return Array.from({ length: meter.beats }, (_, index) => {
-    const chord = bar.chords.find((candidate) => candidate.at === index * beat);
-    return chord ? word(chord) : HOLD;
-  }).join(' ');
-}
-
-function sameBar(a: Bar, b: Bar): boolean {
-  return (
-    a.unread === b.unread &&
-    a.chords.length === b.chords.length &&
-    a.chords.every((chord, index) => {
-      const other = b.chords[index]!;
-      return chord.at === other.at && chord.push === other.push && chord.symbol === other.symbol;
-    })
-  );
-}
-
-/**
- * Prints sections as the text that reads back to them. A bar that is the same as the one before it
- * in its line is printed `%`.
- * @example printProgression(readProgression('A|A', METERS['4/4']).sections, METERS['4/4']) // 'A | %'
- */
-export function printProgression(sections: Section[], meter: Meter): string {
-  const rows = sections.flatMap((section, index) => {
-    const opens = index === 0 && section.name === '' && section.lines.length > 0;
-    const header = opens ? [] : [`${section.name}:`];
-    const lines = section.lines.map((line) => {
-      const bars = line.bars.map((bar, at) => {
-        const before = line.bars[at - 1];
-        return before && bar.unread === undefined && sameBar(before, bar)
-          ? REPEAT_BAR
-          : printBar(bar, meter);
-      });
-      // An empty first or last cell would pass for an outer bar line, so it is given one.
-      const open = bars[0] === '' ? '| ' : '';
-      const close = bars.at(-1) === '' ? ' |' : '';
-      const repeat = line.times > 1 ? ` x${line.times}` : '';
-      return `${open}${bars.join(' | ')}${close}${repeat}`;
-    });
-    return [...header, ...lines];
-  });
-  return rows.join('\n');
+/** The times round of an ending; undefined where they are no times. */
+function readEnding(text: string): Line['only'] {
+  if (text.toLowerCase() === 'last') return 'last';
+  const times = [...new Set(text.split(',').map(Number))].sort((a, b) => a - b);
+  return times.every((time) => time >= 1 && time <= MAX_TIMES) ? times.slice(0, 8) : undefined;
 }

@@ -16,8 +16,9 @@ export function newSong(start: {
   progression?: string;
 }): Song {
   const meter = start.meter ?? METERS['4/4'];
+  const { sections, order } = readProgression(start.progression ?? '', meter);
   return {
-    schema: 1,
+    schema: 2,
     title: start.title,
     instrument:
       typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument,
@@ -26,7 +27,8 @@ export function newSong(start: {
     tempo: start.tempo ?? (isCompound(meter) ? 60 : 80),
     meter,
     countIn: 1,
-    sections: readProgression(start.progression ?? '', meter).sections,
+    sections,
+    ...(order && { order }),
     pattern: newPattern(meter, 'First pattern'),
     chosenShapes: [],
     ownShapes: [],
@@ -39,5 +41,11 @@ export function newSong(start: {
  */
 export function songChords(song: Pick<Song, 'sections'>): string[] {
   const bars = song.sections.flatMap((section) => section.lines.flatMap((line) => line.bars));
-  return [...new Set(bars.flatMap((bar) => bar.chords.map((chord) => chord.symbol)))];
+  const symbols = bars.flatMap(({ chords }) =>
+    chords.flatMap(({ symbol, substitutes = [] }) => [
+      symbol,
+      ...substitutes.map((other) => other.symbol),
+    ]),
+  );
+  return [...new Set(symbols)];
 }

@@ -1,10 +1,12 @@
-import type { Bar, Song } from '../schema';
-import { barTicks } from '../time';
+import type { Bar, Line, Meter, Placement, Song, TimeRound } from '../schema';
+import { barTicks, beatTicks } from '../time';
 
 /** A bar where it is played; a repeated line gives each of its bars more than once. */
 export interface PlayedBar {
   /** Position in the order of playing, from 0. */
   index: number;
+  /** Which passage of the song it is in, from 0: a section may be played more than once. */
+  passage: number;
   section: number;
   line: number;
   /** Position in the line as it is written. */
@@ -12,34 +14,128 @@ export interface PlayedBar {
   /** First tick, from the start of the song. */
   tick: number;
   ticks: number;
+  /** The meter it is counted in, and how much of the bar a pick-up leaves out before its first tick. */
+  meter: Meter;
+  lead: number;
+  /** As it is played this time: with the chords that stand in for others. */
   content: Bar;
+}
+
+/**
+ * How long a bar is, and in which meter.
+ * @param meter the song's
+ * @example barLength({ chords: [], pickup: 1 }, METERS['4/4']) // { meter, ticks: 960, lead: 2880 }
+ */
+export function barLength(
+  { meter: own, pickup }: Pick<Bar, 'meter' | 'pickup'>,
+  meter: Meter,
+): Pick<PlayedBar, 'meter' | 'ticks' | 'lead'> {
+  const counted = own ?? meter;
+  const whole = barTicks(counted);
+  const ticks = pickup === undefined ? whole : Math.min(whole, pickup * beatTicks(counted));
+  return { meter: counted, ticks, lead: whole - ticks };
+}
+
+/** One time that a section is played. */
+interface PlayedPassage {
+  section: number;
+  /** Which time that section comes round, from 1, and whether it is its last. */
+  time: number;
+  last: boolean;
+}
+
+/**
+ * The passages of a song: its sections in the order it asks for, or as they are written. Names that no
+ * section has are passed over; of two sections with one name, the first is meant.
+ */
+function passagesOf({ sections, order }: Pick<Song, 'sections' | 'order'>): PlayedPassage[] {
+  const asked = order
+    ? order.flatMap(({ name, times }) => {
+        const section = sections.findIndex((candidate) => candidate.name === name);
+        return section < 0 ? [] : Array.from({ length: times }, () => section);
+      })
+    : sections.map((_, section) => section);
+  const times = new Map<number, number>();
+  return asked.map((section, at) => {
+    const time = (times.get(section) ?? 0) + 1;
+    times.set(section, time);
+    return { section, time, last: asked.lastIndexOf(section) === at };
+  });
+}
+
+function isTime(asked: TimeRound, { time, last }: PlayedPassage): boolean {
+  return asked === 'last' ? last : asked === time;
+}
+
+/** True where a line belongs to this time round: endings come only at theirs. */
+function isPlayed({ only }: Line, passage: PlayedPassage): boolean {
+  if (only === undefined) return true;
+  return only === 'last' ? passage.last : only.some((time) => isTime(time, passage));
+}
+
+/** The bar with the chords that stand in for others this time; itself where none do. */
+function substituted(bar: Bar, passage: PlayedPassage): Bar {
+  if (!bar.chords.some(({ substitutes }) => substitutes)) return bar;
+  const chords = bar.chords.map((placement) => {
+    const other = placement.substitutes?.find(({ time }) => isTime(time, passage));
+    return other ? { ...placement, symbol: other.symbol } : placement;
+  });
+  return { ...bar, chords };
 }
 
 /**
  * The bars of a song in the order in which they are played, repeats written out.
  * @example playedBars(song).length // 16
  */
-export function playedBars(song: Pick<Song, 'sections' | 'meter'>): PlayedBar[] {
-  const ticks = barTicks(song.meter);
+export function playedBars(song: Pick<Song, 'sections' | 'meter' | 'order'>): PlayedBar[] {
   const bars: PlayedBar[] = [];
-  song.sections.forEach((section, sectionIndex) =>
-    section.lines.forEach((line, lineIndex) => {
+  let tick = 0;
+  passagesOf(song).forEach((passage, index) => {
+    const { section } = passage;
+    song.sections[section]!.lines.forEach((line, lineIndex) => {
+      if (!isPlayed(line, passage)) return;
+      const played = line.bars.map((bar) => ({
+        content: substituted(bar, passage),
+        ...barLength(bar, song.meter),
+      }));
       for (let time = 0; time < line.times; time += 1) {
-        line.bars.forEach((content, bar) =>
+        played.forEach(({ content, meter, ticks, lead }, bar) => {
           bars.push({
             index: bars.length,
-            section: sectionIndex,
+            passage: index,
+            section,
             line: lineIndex,
             bar,
-            tick: bars.length * ticks,
+            tick,
             ticks,
+            meter,
+            lead,
             content,
-          }),
-        );
+          });
+          tick += ticks;
+        });
       }
-    }),
-  );
+    });
+  });
   return bars;
+}
+
+/**
+ * How players number the bars: in place of the one they count which bar of the chord it is, so that a
+ * chord over three bars goes "1 2 3 4, 2 2 3 4, 3 2 3 4".
+ * @returns the number of each bar; 1 for one that a chord lands in or for
+ * @example barNumbers(bars, landings(bars)) // [1, 2, 1, 1]
+ */
+export function barNumbers(bars: PlayedBar[], changes: Landing[]): number[] {
+  let number = 0;
+  let next = 0;
+  return bars.map(({ tick, ticks }) => {
+    const before = next;
+    while (next < changes.length && changes[next]!.tick + changes[next]!.push < tick + ticks)
+      next += 1;
+    number = next > before ? 1 : number + 1;
+    return number;
+  });
 }
 
 /** Length of the song in ticks. */
@@ -55,21 +151,27 @@ export interface Landing {
   symbol: string;
   /** How much earlier than its written place, in ticks. */
   push: number;
+  /** As it is written, and the end of the bar that it is written in. */
+  placement: Placement;
+  barEnd: number;
 }
 
 /**
  * Every change of chord in the order of playing. A chord that is written again while it is already
- * held does not land anew.
- * @example landings(playedBars(song))[1] // { tick: 3360, symbol: 'E7', push: 480 }
+ * held does not land anew, but where a fermata asks for its one stroke.
+ * @example landings(playedBars(song))[1] // { tick: 3360, symbol: 'E7', push: 480, ... }
  */
 export function landings(bars: PlayedBar[]): Landing[] {
   const changes: Landing[] = [];
   for (const bar of bars) {
-    for (const { at, push, symbol } of bar.content.chords) {
+    for (const placement of bar.content.chords) {
+      const { at, push, symbol } = placement;
       const tick = Math.max(0, bar.tick + at - push);
       // A later chord that lands no later than the one before it takes its place.
       while (changes.length > 0 && changes.at(-1)!.tick >= tick) changes.pop();
-      if (changes.at(-1)?.symbol !== symbol) changes.push({ tick, symbol, push });
+      const struckAnew = placement.fermata === true;
+      if (struckAnew || changes.at(-1)?.symbol !== symbol)
+        changes.push({ tick, symbol, push, placement, barEnd: bar.tick + bar.ticks });
     }
   }
   return changes;

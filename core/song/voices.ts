@@ -9,40 +9,46 @@ export interface Voice {
   start: number;
   end: number;
   velocity: number;
+  palm: boolean;
+  /** Strummed and picked, or a single bass note: what a file keeps apart. */
+  role: 'strum' | 'bass';
 }
 
 /**
  * Which string rings from when to when: a string rings until it is struck again, damped by a
  * chuck, or left by the hand as another chord lands; the last ones to the end of the song.
  * @param meter the song's, for the time of the landings
- * @example voices(arrange(song), song.meter)[0] // { string: 1, midi: 45, start: 0, end: 0.667, velocity: 0.6 }
+ * @example voices(arrange(song), song.meter)[0] // { string: 1, midi: 45, start: 0, end: 0.667, velocity: 0.6, palm: false, role: 'strum' }
  */
 export function voices(performance: Performance, meter: Meter): Voice[] {
   const perTick = secondsPerTick(performance.tempo, meter);
+  const momentOf = ({ tick, late }: { tick: number; late: number }) => (tick + late) * perTick;
+  const close = performance.seconds + performance.tail * perTick;
   const ringing = new Map<number, Voice>();
   const done: Voice[] = [];
   const stop = (string: number, time: number) => {
     const voice = ringing.get(string);
     if (!voice) return;
     ringing.delete(string);
-    const end = Math.min(time, performance.seconds);
+    const end = Math.min(time, close);
     if (end > voice.start) done.push({ ...voice, end });
   };
   let next = 0;
   const stopAll = (time: number) => [...ringing.keys()].forEach((string) => stop(string, time));
   for (const strike of performance.strikes) {
     while ((performance.landings[next]?.tick ?? Infinity) <= strike.tick) {
-      stopAll(performance.landings[next]!.tick * perTick);
+      stopAll(momentOf(performance.landings[next]!));
       next += 1;
     }
     strike.damps.forEach((string) => stop(string, strike.seconds));
     for (const { string, midi, delay, velocity } of strike.notes) {
       const start = strike.seconds + delay;
       stop(string, start);
-      ringing.set(string, { string, midi, start, end: start, velocity });
+      const role = strike.kind === 'bass' ? 'bass' : 'strum';
+      ringing.set(string, { string, midi, start, end: start, velocity, palm: strike.palm, role });
     }
   }
-  for (const { tick } of performance.landings.slice(next)) stopAll(tick * perTick);
-  stopAll(performance.seconds);
+  for (const landing of performance.landings.slice(next)) stopAll(momentOf(landing));
+  stopAll(close);
   return done.sort((a, b) => a.start - b.start || a.string - b.string);
 }

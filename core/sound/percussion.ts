@@ -1,13 +1,18 @@
+import type { TapPlace } from '../schema';
 import type { BeatWeight } from '../time';
 import { noise } from '../random';
 
 /**
- * The sound of damped strings under the pick: a short burst of noise without pitch.
+ * The sound of damped strings under the pick: a short burst of noise without pitch. A heavy one is
+ * brighter and longer, a faint one hardly more than the touch.
  * @param sampleRate samples a second
+ * @param heavy 0 to 1
  * @returns mono samples, about a tenth of a second
  */
-export function chuck(sampleRate: number): Float32Array<ArrayBuffer> {
+export function chuck(sampleRate: number, heavy = 0.6): Float32Array<ArrayBuffer> {
   const random = noise(4711);
+  const bright = 0.14 + 0.27 * heavy;
+  const fall = 0.012 + 0.017 * heavy;
   const out = new Float32Array(Math.round(sampleRate * 0.11));
   let low = 0;
   let lower = 0;
@@ -15,12 +20,66 @@ export function chuck(sampleRate: number): Float32Array<ArrayBuffer> {
     const time = index / sampleRate;
     // Two smoothings, one taken from the other, leave a band around 1 kHz.
     const hiss = random();
-    low += 0.3 * (hiss - low);
+    low += bright * (hiss - low);
     lower += 0.06 * (hiss - lower);
-    const envelope = Math.min(1, time / 0.001) * Math.exp(-time / 0.022);
+    const envelope = Math.min(1, time / 0.001) * Math.exp(-time / fall);
     out[index] = (low - lower) * envelope * 0.9;
   }
   return out;
+}
+
+/** The knock of a fingertip on wood: a few short modes of the top and a soft thud. */
+const KNOCK_MODES = [
+  { hertz: 118, seconds: 0.05, level: 0.8 },
+  { hertz: 236, seconds: 0.03, level: 0.5 },
+  { hertz: 415, seconds: 0.018, level: 0.3 },
+];
+
+/**
+ * The sound of a tap: on the body a wooden knock; on the strings a slap, with their rattle on the frets.
+ * @param sampleRate samples a second
+ * @returns mono samples, about a sixth of a second
+ */
+export function tap(on: TapPlace, sampleRate: number): Float32Array<ArrayBuffer> {
+  const random = noise(on === 'body' ? 1207 : 2311);
+  const out = new Float32Array(Math.round(sampleRate * 0.16));
+  let low = 0;
+  for (let index = 0; index < out.length; index += 1) {
+    const time = index / sampleRate;
+    const attack = Math.min(1, time / 0.0008);
+    const hiss = random();
+    low += 0.2 * (hiss - low);
+    const knock = KNOCK_MODES.reduce(
+      (sum, { hertz, seconds, level }) =>
+        sum + level * Math.sin(2 * Math.PI * hertz * time) * Math.exp(-time / seconds),
+      0,
+    );
+    const rattle =
+      on === 'body'
+        ? 0.25 * low * Math.exp(-time / 0.008)
+        : 0.8 * (hiss - low) * Math.exp(-time / 0.02);
+    out[index] = (on === 'body' ? 0.55 : 0.3) * knock * attack + rattle * attack;
+  }
+  return out;
+}
+
+/** Seconds that a syllable is given when words are clicked in place of being spoken. */
+const SYLLABLE_SECONDS = 0.07;
+
+/**
+ * A word as a tone of its spoken length, for browsers without a voice: longer words hum longer.
+ * @param syllables 1 to 3
+ * @param sampleRate samples a second
+ */
+export function spokenTone(syllables: number, sampleRate: number): Float32Array<ArrayBuffer> {
+  const length = SYLLABLE_SECONDS * (syllables + 0.5);
+  const out = new Float32Array(Math.round(sampleRate * length));
+  return out.map((_, index) => {
+    const time = index / sampleRate;
+    const syllable = Math.abs(Math.sin((Math.PI * time) / SYLLABLE_SECONDS));
+    const ends = Math.min(1, time / 0.004, (length - time) / 0.01);
+    return 0.35 * Math.sin(2 * Math.PI * 440 * time) * (0.4 + 0.6 * syllable) * ends;
+  });
 }
 
 const CLICK_HERTZ: Record<BeatWeight, number> = { bar: 1760, group: 1320, beat: 990 };

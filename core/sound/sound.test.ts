@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chuck, click, hertz, pluck, STRING_VOICES } from '.';
+import { chuck, click, hertz, palmed, pluck, spokenTone, STRING_VOICES, tap } from '.';
 
 const RATE = 44100;
 
@@ -57,10 +57,61 @@ describe('a plucked string', () => {
   it('is even in level from string to string and never clips', () => {
     for (const midi of [40, 52, 64, 76]) {
       const samples = pluck(midi, 1, RATE, STRING_VOICES.guitar);
-      expect(Math.sqrt(energy(samples, 0, 0.1) / RATE)).toBeCloseTo(0.16, 1);
+      expect(Math.sqrt(energy(samples, 0, 0.1) / RATE)).toBeCloseTo(0.1, 2);
       expect(samples.every((sample) => Number.isFinite(sample) && Math.abs(sample) <= 1)).toBe(
         true,
       );
+    }
+  });
+});
+
+describe('a string under the palm', () => {
+  it('is still at its pitch, darker, and soon gone', () => {
+    const voice = STRING_VOICES.guitar;
+    for (const midi of [40, 52]) {
+      const open = pluck(midi, 1.2, RATE, voice);
+      const muted = pluck(midi, 1.2, RATE, palmed(voice));
+      expect(energy(muted, 0.3, 0.5) / energy(muted, 0, 0.05)).toBeLessThan(
+        0.2 * (energy(open, 0.3, 0.5) / energy(open, 0, 0.05)),
+      );
+      // How often it crosses zero tells how much of it is high.
+      const crossings = (samples: Float32Array) =>
+        samples.slice(500, 3000).filter((x, at, all) => at > 0 && x * all[at - 1]! < 0).length;
+      expect(crossings(muted)).toBeLessThan(crossings(open));
+      const early = muted.slice(0, Math.round(RATE * 0.25));
+      const period = RATE / hertz(midi);
+      let best = Math.round(period * 0.8);
+      const correlation = (lag: number) =>
+        early.reduce((sum, x, at) => sum + x * (early[at + lag] ?? 0), 0);
+      for (let lag = best; lag < period * 1.2; lag += 1) {
+        if (correlation(lag) > correlation(best)) best = lag;
+      }
+      expect(cents(RATE / best, hertz(midi))).toBeLessThan(25);
+    }
+  });
+});
+
+describe('taps and words', () => {
+  it('knock low on the body, rattle high on the strings, and are short', () => {
+    const crossings = (samples: Float32Array) =>
+      samples.slice(0, 1500).filter((x, at, all) => at > 0 && x * all[at - 1]! < 0).length;
+    const [body, strings] = [tap('body', RATE), tap('strings', RATE)];
+    expect(crossings(strings)).toBeGreaterThan(3 * crossings(body));
+    for (const samples of [body, strings]) {
+      expect(samples.every((sample) => Math.abs(sample) <= 1)).toBe(true);
+      expect(energy(samples, 0, 0.03)).toBeGreaterThan(20 * energy(samples, 0.13, 0.16));
+      expect(Math.abs(samples[0]!)).toBeLessThan(0.01);
+    }
+    expect(tap('body', RATE)).toEqual(body);
+  });
+
+  it('hum longer for a longer word, and begin and end without a step', () => {
+    const [one, two] = [spokenTone(1, RATE), spokenTone(2, RATE)];
+    expect(two.length).toBeGreaterThan(one.length * 1.5);
+    for (const samples of [one, two]) {
+      expect(Math.abs(samples[0]!)).toBeLessThan(0.01);
+      expect(Math.abs(samples.at(-1)!)).toBeLessThan(0.01);
+      expect(samples.every((sample) => Math.abs(sample) <= 1)).toBe(true);
     }
   });
 });

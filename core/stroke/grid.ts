@@ -40,13 +40,20 @@ export function divisions(pattern: Pattern): Division[] {
   return pattern.beats.map((beat) => beat.division);
 }
 
+export type SoundingStroke = Exclude<Stroke, { kind: 'miss' | 'hold' }>;
+
 /** True where the stroke makes a sound. */
-export function sounds(stroke: Stroke): stroke is Exclude<Stroke, { kind: 'miss' | 'hold' }> {
+export function sounds(stroke: Stroke): stroke is SoundingStroke {
   return stroke.kind !== 'miss' && stroke.kind !== 'hold';
 }
 
 /** The way the hand moves in a stroke, where the stroke itself says so; a bass is struck down. */
 export function strokeDirection(stroke: Stroke): Direction | null {
   if (stroke.kind === 'bass') return 'down';
-  return stroke.kind === 'strum' || stroke.kind === 'chuck' ? stroke.dir : null;
+  return 'dir' in stroke ? stroke.dir : null;
+}
+
+/** True where a stroke is accented or driven. */
+export function isLoud(stroke: Stroke): boolean {
+  return sounds(stroke) && (stroke.accent === 'accent' || stroke.accent === 'strong');
 }

@@ -1,5 +1,15 @@
 export * from './grid';
 export * from './arm';
+export { MISS } from './marked';
 export * from './pattern';
+export * from './change';
+export * from './span';
+export * from './report';
 export * from './words';
+export * from './lexicon';
 export * from './say';
+export * from './vary';
+export * from './loose';
+export * from './measure';
+export * from './tapIn';
+export * from './builtins';

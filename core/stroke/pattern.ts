@@ -1,16 +1,37 @@
-import type { Accent, Direction, Division, Meter, Pattern, PatternBeat, Stroke } from '../schema';
-import { isCompound } from '../time';
+import {
+  type Accent,
+  type Arm,
+  type Build,
+  type Direction,
+  type Division,
+  type Meter,
+  MOST_BEATS,
+  type Pattern,
+  type PatternBeat,
+  type Stroke,
+} from '../schema';
+import { beatTicks, isCompound, sameMeter } from '../time';
 import { naturalDirections } from './arm';
-import { type Slot, slots, sounds, strokeDirection } from './grid';
+import { type Slot, slots, sounds } from './grid';
+import {
+  joinBeats,
+  mark,
+  MARKED_MISS,
+  type MarkedBeat,
+  restingBeat,
+  splitBeat,
+  unmark,
+} from './marked';
 
 export function strum(dir: Direction, accent: Accent = 'normal'): Stroke {
   return { kind: 'strum', dir, accent };
 }
 
-const MISS: Stroke = { kind: 'miss' };
-
-function restingBeat(division: Division): PatternBeat {
-  return { division, slots: Array.from({ length: division }, () => MISS) };
+/** Meters whose counts are eighths, and count cycles, start with one slot a count. */
+function firstGrid(meter: Meter): { division: Division; arm: Arm } {
+  if (meter.cycle) return { division: 1, arm: { school: 'alternate', halfSwings: 2 } };
+  const division: Division = isCompound(meter) || meter.unit >= 8 ? 1 : 2;
+  return { division, arm: { school: 'alternate', halfSwings: division } };
 }
 
 /**
@@ -19,14 +40,13 @@ function restingBeat(division: Division): PatternBeat {
  * @example newPattern(METERS['4/4'], 'Lantern strum')
  */
 export function newPattern(meter: Meter, name = 'New pattern'): Pattern {
-  const compound = isCompound(meter);
-  const division: Division = compound ? 1 : 2;
+  const { division, arm } = firstGrid(meter);
   const empty: Pattern = {
-    schema: 1,
+    schema: 2,
     name,
     meter,
     beats: Array.from({ length: meter.beats }, () => restingBeat(division)),
-    arm: { school: 'alternate', halfSwings: division },
+    arm,
   };
   const natural = naturalDirections(empty);
   return slots(empty).reduce(
@@ -62,20 +82,14 @@ export function placeStroke(pattern: Pattern, index: number, stroke: Stroke): Pa
  * @throws RangeError where the pattern has no such beat
  */
 export function divideBeat(pattern: Pattern, beat: number, division: Division): Pattern {
-  const before = pattern.beats[beat];
+  const marked = mark(pattern);
+  const before = marked[beat];
   if (!before) throw new RangeError(`the pattern has no beat ${beat + 1}`);
-  const first = slots(pattern).find((slot) => slot.beat === beat)!.index;
-  const oldWay = naturalDirections(pattern);
-  const divided = withBeat(pattern, beat, restingBeat(division));
-  const newWay = naturalDirections(divided);
-  const strokes = divided.beats[beat]!.slots.map((empty, position) => {
+  const strokes = Array.from({ length: division }, (_, position) => {
     const from = (position * before.division) / division;
-    const stroke = before.slots[from];
-    if (!stroke) return empty;
-    const followsArm = strokeDirection(stroke) === oldWay[first + from];
-    return followsArm && 'dir' in stroke ? { ...stroke, dir: newWay[first + position]! } : stroke;
+    return before.slots[from] ?? MARKED_MISS;
   });
-  return withBeat(divided, beat, { division, slots: strokes });
+  return unmark(pattern, marked.with(beat, { division, slots: strokes }));
 }
 
 /** Sets how loud the stroke in a slot is; a miss or a hold stays as it is. */
@@ -84,16 +98,98 @@ export function accentStroke(pattern: Pattern, index: number, accent: Accent): P
   return sounds(stroke) ? placeStroke(pattern, index, { ...stroke, accent }) : pattern;
 }
 
+/** Builds that still lie inside a pattern of so many beats. */
+function buildsWithin(builds: Build[] | undefined, beats: number): Build[] {
+  return (builds ?? [])
+    .filter(({ beat }) => beat < beats)
+    .map((build) => ({ ...build, beats: Math.min(build.beats, beats - build.beat) }));
+}
+
+function withBuilds(pattern: Pattern, builds: Build[]): Pattern {
+  const { builds: _, ...rest } = pattern;
+  return builds.length > 0 ? { ...rest, builds } : rest;
+}
+
 /**
- * Fits a pattern to another meter: beats are dropped from the end, or the last is said again,
- * until the bar is full. Strokes keep their place and turn with the arm.
+ * The pattern with other beats; what it says of single beats is kept where they still are.
+ * @throws RangeError where they are none, or too many
+ */
+export function withBeats(pattern: Pattern, beats: MarkedBeat[]): Pattern {
+  if (beats.length === 0 || beats.length > MOST_BEATS) {
+    throw new RangeError(`a pattern has 1 to ${MOST_BEATS} beats, not ${beats.length}`);
+  }
+  return withBuilds(unmark(pattern, beats), buildsWithin(pattern.builds, beats.length));
+}
+
+/**
+ * Makes a pattern longer, saying it again from its start, or cuts it.
+ * @param beats its new length
+ * @example setLength(oneBar, 8).beats.length // 8
+ */
+export function setLength(pattern: Pattern, beats: number): Pattern {
+  const marked = mark(pattern);
+  return withBeats(
+    pattern,
+    Array.from({ length: beats }, (_, beat) => marked[beat % marked.length]!),
+  );
+}
+
+/**
+ * The lengths a pattern can have in a meter: half a bar, where it has one, to eight bars.
+ * @example patternLengths(METERS['3/4'])[0] // { label: '1 bar', beats: 3 }
+ */
+export function patternLengths(meter: Meter): { label: string; beats: number }[] {
+  const whole = Array.from({ length: 8 }, (_, index) => ({
+    label: index === 0 ? '1 bar' : `${index + 1} bars`,
+    beats: (index + 1) * meter.beats,
+  }));
+  const half = meter.beats % 2 === 0 ? [{ label: 'half a bar', beats: meter.beats / 2 }] : [];
+  return [...half, ...whole.filter(({ beats }) => beats <= MOST_BEATS)];
+}
+
+/** Beats written in another note value: quarters as eighths, or eighths as quarters. */
+function inUnit(beats: MarkedBeat[], from: Meter, to: Meter): MarkedBeat[] | null {
+  const ratio = beatTicks(from) / beatTicks(to);
+  // A count of a cycle is a count, whatever note it is written as.
+  if (ratio === 1 || from.cycle || to.cycle) return beats;
+  if (ratio === 2) {
+    const split = beats.map(splitBeat);
+    return split.every((pair) => pair !== null) ? split.flat() : null;
+  }
+  if (ratio !== 0.5) return null;
+  const joined: MarkedBeat[] = [];
+  for (let beat = 0; beat < beats.length; beat += 2) {
+    const pair = joinBeats(beats[beat]!, beats[beat + 1] ?? beats[beat]!);
+    if (!pair) return null;
+    joined.push(pair);
+  }
+  return joined;
+}
+
+/**
+ * Fits a pattern to another meter, bar by bar: beats are dropped from the end of each, or its last is
+ * said again, until the bar is full. Quarters become eighths where the count is in eighths. Strokes
+ * keep their place and turn with the arm; where nothing can be kept it starts anew.
  * @example fitPattern(fourFour, METERS['3/4']).beats.length // 3
  */
 export function fitPattern(pattern: Pattern, meter: Meter): Pattern {
-  if (isCompound(meter) !== isCompound(pattern.meter)) return newPattern(meter, pattern.name);
-  const beats = Array.from(
-    { length: meter.beats },
-    (_, index) => pattern.beats[Math.min(index, pattern.beats.length - 1)]!,
-  );
-  return { ...pattern, meter, beats };
+  if (sameMeter(pattern.meter, meter)) return pattern;
+  const perBar = pattern.meter.beats;
+  const marked = mark(pattern);
+  const bars: MarkedBeat[][] = [];
+  for (let beat = 0; beat < marked.length; beat += perBar) {
+    const bar = inUnit(marked.slice(beat, beat + perBar), pattern.meter, meter);
+    if (!bar)
+      return { ...newPattern(meter, pattern.name), ...(pattern.tags && { tags: pattern.tags }) };
+    bars.push(bar);
+  }
+  const most = Math.min(8, Math.floor(MOST_BEATS / meter.beats));
+  const beats = bars
+    .slice(0, most)
+    .flatMap((bar) =>
+      Array.from({ length: meter.beats }, (_, beat) => bar[Math.min(beat, bar.length - 1)]!),
+    );
+  const sameUnit = meter.unit === pattern.meter.unit;
+  const arm = sameUnit ? pattern.arm : { ...firstGrid(meter).arm, school: pattern.arm.school };
+  return withBeats({ ...pattern, meter, arm }, beats);
 }

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { patterns } from '../arbitraries.test-kit';
-import type { Pattern } from '../schema';
+import { tries } from '../properties.test-kit';
+import { type Pattern, patternSchema } from '../schema';
 import { METERS } from '../time';
 import { armReport, newPattern, parsePattern, say, slots } from '.';
 
@@ -18,7 +19,7 @@ function read(text: string, on: Pattern = base): string {
 describe('saying a pattern', () => {
   it('speaks it beat by beat', () => {
     expect(say(base)).toBe('down miss, down miss, down miss, down miss');
-    expect(read('bass -, DOWN up, (x) u!, chuck-down DOWN!')).toBe(
+    expect(read('bass -, DOWN up, (x) u!, chuck:down DOWN!')).toBe(
       'bass miss, DOWN up, (chuck) UP, chuck DOWN!',
     );
   });
@@ -28,7 +29,7 @@ describe('saying a pattern', () => {
       fc.property(patterns, (pattern) => {
         expect(parsePattern(say(pattern), pattern)).toEqual({ pattern });
       }),
-      { numRuns: 3000 },
+      tries(3000),
     );
   });
 
@@ -59,7 +60,9 @@ describe('saying a pattern', () => {
       fc.property(letters, (list) => {
         const reading = parsePattern(list.join(''), base);
         if (!('pattern' in reading)) return;
-        expect(armReport(reading.pattern, 90).against).toEqual([]);
+        expect(
+          armReport(reading.pattern, 90).findings.filter(({ kind }) => kind === 'against'),
+        ).toEqual([]);
         const struck = (pattern: Pattern) =>
           slots(pattern).filter(({ stroke }) => stroke.kind !== 'miss').length;
         expect(struck(reading.pattern)).toBe(list.filter((letter) => letter !== '-').length);
@@ -69,7 +72,7 @@ describe('saying a pattern', () => {
 
   it('says where it cannot read, and why', () => {
     expect(read('down strum up')).toBe(
-      '[strum] “strum” is no stroke: say down, up, miss, hold, chuck or bass.',
+      '[strum] “strum” is no stroke: say down, up, miss, hold, chuck, bass, roll, tap, or the strings of a pick.',
     );
     expect(read('')).toMatch('Say at least one stroke');
     expect(read('D D D D D D D D D')).toMatch(/^\[D\] From here on it does not fit into 4 beats/);
@@ -85,5 +88,46 @@ describe('saying a pattern', () => {
         expect(reading.problem.to).toBeGreaterThan(reading.problem.from);
       }),
     );
+  });
+
+  it.each([
+    ['bass down-up, miss-up down-up', 'bass miss, down up, miss up, down up'],
+    ['bass, down-up, miss-up, down-up', 'bass, down up, miss up, down up'],
+    ['palm down and up, low down, heavy chuck, soft up', 'palm-down up, low-down, CHUCK!, (up)'],
+    ['R 2 3 2, R+3 2 3 2', 'R 2, 3 2, R+3 2, 3 2'],
+    ['R121 s3', 'R 1, 2 1, s3 miss, miss miss'],
+    ['tap+down:i, high-up, roll, open up', 'tap+down:i, high-up, roll4, open-up'],
+    ['bass:s5f3 fifth alt', 'bass:s5f3 miss, fifth miss, alternate miss, miss miss'],
+  ])('takes %j', (text, words) => {
+    expect(read(text)).toBe(words);
+  });
+
+  it('keeps bars apart, and makes the pattern as long as what was said', () => {
+    expect(read('D DU -UDU | D D D x')).toBe(
+      'down miss, down up, miss up, down up | down miss, down miss, down chuck, miss miss',
+    );
+    expect(read('d | d | d | d | d | d | d | d | d')).toMatch('at most eight bars');
+  });
+
+  it('names words that say nothing about a stroke, or wait for one', () => {
+    expect(read('down low')).toBe('[low] “low” wants a stroke after it.');
+    expect(read('palm chuck up')).toBe('[palm chuck] “palm” says nothing about “chuck”.');
+    expect(read('down:s5f3')).toMatch('is no stroke');
+  });
+
+  it('offers what is near where it does not fit', () => {
+    const reading = parsePattern('D D D D D D D D D', base);
+    if (!('problem' in reading)) throw new Error('it fitted');
+    const { fits } = reading.problem;
+    expect(fits.map(({ label }) => label)).toEqual([
+      'One stroke a slot, against the arm',
+      'Over 3 bars',
+      'Only what fits',
+    ]);
+    const counts = fits.map(
+      ({ pattern }) => slots(pattern).filter(({ stroke }) => stroke.kind === 'strum').length,
+    );
+    expect(counts).toEqual([9, 9, 8]);
+    for (const { pattern } of fits) expect(patternSchema.parse(pattern)).toEqual(pattern);
   });
 });

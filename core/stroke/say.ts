@@ -1,31 +1,38 @@
-import type { Accent, Division, Pattern, PatternBeat, Stroke } from '../schema';
+import {
+  type Division,
+  DIVISIONS,
+  MOST_BEATS,
+  type Pattern,
+  type PatternBeat,
+  type Stroke,
+} from '../schema';
+import { isCompound } from '../time';
 import { naturalDirections } from './arm';
-import { slots, strokeDirection } from './grid';
-import { strokeWord } from './words';
-
-/** How loudness is written: DOWN accented, DOWN! strong, (down) barely heard. */
-function withAccent(word: string, accent: Accent): string {
-  if (accent === 'ghost') return `(${word})`;
-  if (accent === 'normal') return word;
-  return accent === 'accent' ? word.toUpperCase() : `${word.toUpperCase()}!`;
-}
+import { divisions, slots } from './grid';
+import { isJoiner, isManner, readStrokes, sayStroke, type SpokenStroke } from './lexicon';
 
 /**
  * The pattern in words, as players speak it: the strokes of a beat together, beats set apart by
- * commas. `parsePattern` reads it back.
+ * commas, bars by strokes of the pen. `parsePattern` reads it back.
  * @example say(pattern) // 'bass miss, DOWN up, miss up, chuck up'
  */
 export function say(pattern: Pattern): string {
   const natural = naturalDirections(pattern);
-  const words = slots(pattern).map(({ index, stroke }) => {
-    const turned = stroke.kind === 'chuck' && stroke.dir !== natural[index];
-    const word = turned ? `chuck-${stroke.dir}` : strokeWord(stroke);
-    return 'accent' in stroke ? withAccent(word, stroke.accent) : word;
-  });
+  const words = slots(pattern).map(({ index, stroke }) => sayStroke(stroke, natural[index]!));
+  const { beats } = pattern.meter;
   let next = 0;
-  return pattern.beats
-    .map(({ division }) => words.slice(next, (next += division)).join(' '))
-    .join(', ');
+  return divisions(pattern)
+    .map((division, beat) => {
+      const apart = beat === 0 ? '' : beat % beats === 0 ? ' | ' : ', ';
+      return apart + words.slice(next, (next += division)).join(' ');
+    })
+    .join('');
+}
+
+/** A pattern near to what was said, where it does not fit as it is. */
+export interface NearFit {
+  label: string;
+  pattern: Pattern;
 }
 
 /** What could not be read, and where in the text. */
@@ -33,180 +40,201 @@ export interface SayProblem {
   from: number;
   to: number;
   message: string;
+  fits: NearFit[];
 }
 
 export type SayReading = { pattern: Pattern } | { problem: SayProblem };
 
-/** A word as it was read; a chuck that does not say its way takes the arm's. */
-interface Spoken {
+interface Said {
   from: number;
   to: number;
-  stroke: Stroke | 'chuck';
-  accent: Accent;
+  spoken: SpokenStroke;
 }
 
-const WORDS: Record<string, Stroke['kind'] | 'down' | 'up' | 'chuck-down' | 'chuck-up'> = {
-  down: 'down',
-  d: 'down',
-  '↓': 'down',
-  up: 'up',
-  u: 'up',
-  '↑': 'up',
-  miss: 'miss',
-  '-': 'miss',
-  '·': 'miss',
-  _: 'miss',
-  hold: 'hold',
-  h: 'hold',
-  '=': 'hold',
-  chuck: 'chuck',
-  mute: 'chuck',
-  x: 'chuck',
-  'chuck-down': 'chuck-down',
-  'chuck-up': 'chuck-up',
-  bass: 'bass',
-  b: 'bass',
-};
+/** A token: a word or run of letters with its loudness. */
+const TOKEN = /\(?[^\s,|()!]+\)?!{0,2}/g;
 
-/** A whole word, or a run of single letters and signs, each with its loudness. */
-const TOKEN = /\(?[^\s,()!]+\)?!{0,2}/g;
-const LETTERS = /^[dubxh↓↑\-·_=]+$/i;
-
-function spoken(word: string, from: number, accent: Accent): Spoken | null {
-  const kind = WORDS[word.toLowerCase()];
-  if (kind === undefined) return null;
-  const place = { from, to: from + word.length, accent };
-  switch (kind) {
-    case 'down':
-    case 'up':
-      return { ...place, stroke: { kind: 'strum', dir: kind, accent } };
-    case 'chuck-down':
-    case 'chuck-up':
-      return {
-        ...place,
-        stroke: { kind: 'chuck', dir: kind === 'chuck-up' ? 'up' : 'down', accent },
-      };
-    case 'chuck':
-      return { ...place, stroke: 'chuck' };
-    case 'bass':
-      return { ...place, stroke: { kind: 'bass', accent } };
-    default:
-      return { ...place, stroke: { kind } as Stroke };
+/** The strokes of a text: by bars, by groups between commas. */
+function readGroups(text: string): Said[][][] | Omit<SayProblem, 'fits'> {
+  const bars: Said[][][] = [];
+  for (const bar of text.matchAll(/[^|]+/g)) {
+    const groups: Said[][] = [];
+    for (const part of bar[0].matchAll(/[^,]+/g)) {
+      const group: Said[] = [];
+      let manners: { word: string; from: number }[] = [];
+      for (const token of part[0].matchAll(TOKEN)) {
+        const from = bar.index + part.index + token.index;
+        if (isJoiner(token[0])) continue;
+        if (isManner(token[0])) {
+          manners.push({ word: token[0], from });
+          continue;
+        }
+        const words = manners.map(({ word }) => word);
+        const strokes = readStrokes(token[0], words);
+        if (!strokes) {
+          const to = from + token[0].length;
+          const word = text.slice(from, to);
+          if (readStrokes(token[0])) {
+            return {
+              from: manners[0]!.from,
+              to,
+              message: `“${words.join(' ')}” says nothing about “${word}”.`,
+            };
+          }
+          const message = `“${word}” is no stroke: say down, up, miss, hold, chuck, bass, roll, tap, or the strings of a pick.`;
+          return { from, to, message };
+        }
+        manners = [];
+        group.push(
+          ...strokes.map((stroke) => ({
+            ...stroke,
+            from: from + stroke.from,
+            to: from + stroke.to,
+          })),
+        );
+      }
+      const [left] = manners;
+      if (left) {
+        const to = left.from + left.word.length;
+        return { from: left.from, to, message: `“${left.word}” wants a stroke after it.` };
+      }
+      if (group.length > 0) groups.push(group);
+    }
+    if (groups.length > 0) bars.push(groups);
   }
+  if (bars.length > 0) return bars;
+  return { from: 0, to: Math.max(1, text.length), message: 'Say at least one stroke.' };
 }
 
-/** Reads one token: a word, or a run of letters like `B-DU`. */
-function readToken(token: string, from: number): Spoken[] | SayProblem {
-  const ghost = token.startsWith('(');
-  const bangs = /!*$/.exec(token)![0].length;
-  const core = token.replace(/^\(/, '').replace(/!*$/, '').replace(/\)$/, '');
-  const start = from + (ghost ? 1 : 0);
-  const shouted = core.length > 1 && core === core.toUpperCase() && core !== core.toLowerCase();
-  const loud: Accent = bangs > 1 ? 'strong' : bangs === 1 ? 'accent' : 'normal';
+const divisionOf = (slotCount: number): Division | undefined =>
+  DIVISIONS.find((division) => division === slotCount);
 
-  const isWord = core.toLowerCase() in WORDS;
-  if (isWord) {
-    // DOWN is accented, and DOWN! more so; a single letter has only its sign.
-    const accent: Accent = ghost ? 'ghost' : shouted ? (bangs > 0 ? 'strong' : 'accent') : loud;
-    return [spoken(core, start, accent)!];
-  }
-  if (LETTERS.test(core)) {
-    const letters = [...core];
-    return letters.map((letter, index) => {
-      const accent = ghost ? 'ghost' : index === letters.length - 1 ? loud : 'normal';
-      return spoken(letter, start + index, accent)!;
-    });
-  }
-  const message = `“${core}” is no stroke: say down, up, miss, hold, chuck or bass.`;
-  return { from, to: from + token.length, message };
-}
-
-const divisionOf = (count: number): Division | null =>
-  count >= 1 && count <= 4 ? (count as Division) : null;
+const fillBeats = (groups: Said[][], beats: number) =>
+  groups.length === beats && groups.every((group) => divisionOf(group.length));
 
 /**
- * Reads a pattern from words, letters or arrows.
+ * Reads a pattern from words, letters or arrows; see `lexicon.ts` for the words.
  *
  * Where there are as many groups between commas as beats, each group fills its beat. Otherwise the
  * strokes are fitted to the arm: downs fall on the numbers, ups on the &s, and what is passed over is
- * missed; eighths first, then sixteenths.
+ * missed; the coarsest grid that holds them is taken. Bars may be set apart by `|`.
  *
- * @param base gives the meter, the arm and the name
- * @returns the pattern, or the place that cannot be read and why
+ * @param base gives the meter, the length, the arm and the name
+ * @returns the pattern; or the place that cannot be read, why, and what would fit
  * @example parsePattern('D DU -UDU', newPattern(METERS['4/4'])) // down on 1, down up on 2, up after 3, down up on 4
  */
 export function parsePattern(text: string, base: Pattern): SayReading {
-  const groups: Spoken[][] = [];
-  for (const part of text.matchAll(/[^,]+/g)) {
-    const group: Spoken[] = [];
-    for (const token of part[0].matchAll(TOKEN)) {
-      const read = readToken(token[0], part.index + token.index);
-      if (!Array.isArray(read)) return { problem: read };
-      group.push(...read);
-    }
-    if (group.length > 0) groups.push(group);
-  }
-  if (groups.length === 0) {
-    return {
-      problem: { from: 0, to: Math.max(1, text.length), message: 'Say at least one stroke.' },
-    };
-  }
-  return groups.length === base.beats.length && groups.every((group) => divisionOf(group.length))
-    ? byBeats(groups, base)
-    : byArm(groups.flat(), base);
-}
+  const bars = readGroups(text);
+  if (!Array.isArray(bars)) return { problem: { ...bars, fits: [] } };
+  const all = bars.flat();
+  if (fillBeats(all, base.beats.length)) return { pattern: byBeats(all, base) };
+  if (bars.length === 1) return byArm(all.flat(), base);
 
-function byBeats(groups: Spoken[][], base: Pattern): SayReading {
-  const misses = groups.map((group): PatternBeat => {
-    const division = divisionOf(group.length)!;
-    return { division, slots: group.map(() => ({ kind: 'miss' })) };
-  });
-  const natural = naturalDirections({ ...base, beats: misses });
-  let slot = 0;
-  const beats = groups.map((group, beat): PatternBeat => ({
-    division: misses[beat]!.division,
-    slots: group.map(({ stroke, accent }) => {
-      const dir = natural[slot++]!;
-      return stroke === 'chuck' ? { kind: 'chuck', dir, accent } : stroke;
-    }),
-  }));
+  const beats: PatternBeat[] = [];
+  for (const bar of bars) {
+    if (beats.length + base.meter.beats > Math.min(MOST_BEATS, base.meter.beats * 8)) {
+      const { from, to } = bar[0]![0]!;
+      return { problem: { from, to, message: 'A pattern has at most eight bars.', fits: [] } };
+    }
+    const place = { ...base, beats: emptyBeats(base.meter.beats, 1) };
+    const reading = fillBeats(bar, base.meter.beats)
+      ? { pattern: byBeats(bar, place) }
+      : byArm(bar.flat(), place);
+    if ('problem' in reading) return reading;
+    beats.push(...reading.pattern.beats);
+  }
   return { pattern: { ...base, beats } };
 }
 
-/** Divisions that a line without beats is fitted to, in turn. */
-const FITS: Division[] = [2, 4];
+function emptyBeats(beats: number, division: Division): PatternBeat[] {
+  const slotsOfBeat = Array.from({ length: division }, (): Stroke => ({ kind: 'miss' }));
+  return Array.from({ length: beats }, () => ({ division, slots: slotsOfBeat }));
+}
 
-function byArm(strokes: Spoken[], base: Pattern): SayReading {
-  let late: Spoken | null = null;
-  for (const division of FITS) {
-    const grid: Pattern = {
-      ...base,
-      beats: base.beats.map(() => ({
-        division,
-        slots: Array.from({ length: division }, () => ({ kind: 'miss' })),
-      })),
-    };
-    const natural = naturalDirections(grid);
-    const placed: Stroke[] = natural.map(() => ({ kind: 'miss' }));
-    let slot = 0;
-    const left = strokes.findIndex(({ stroke, accent }) => {
-      const wanted = stroke === 'chuck' ? null : strokeDirection(stroke);
-      while (wanted !== null && slot < natural.length && natural[slot] !== wanted) slot += 1;
-      if (slot >= natural.length) return true;
-      placed[slot] = stroke === 'chuck' ? { kind: 'chuck', dir: natural[slot]!, accent } : stroke;
-      slot += 1;
-      return false;
-    });
-    if (left < 0) {
-      const beats = base.beats.map((_, beat): PatternBeat => ({
-        division,
-        slots: placed.slice(beat * division, (beat + 1) * division),
-      }));
-      return { pattern: { ...base, beats } };
-    }
-    late = strokes[left]!;
+function byBeats(groups: Said[][], base: Pattern): Pattern {
+  const rows = groups.map((group) => divisionOf(group.length)!);
+  const empty = rows.flatMap((division) => emptyBeats(1, division));
+  const natural = naturalDirections({ ...base, beats: empty });
+  let slot = 0;
+  const beats = groups.map((group, beat): PatternBeat => ({
+    division: rows[beat]!,
+    slots: group.map(({ spoken }) => spoken.make(natural[slot++]!)),
+  }));
+  return { ...base, beats };
+}
+
+/** Divisions that a line without beats is fitted to, in turn. */
+function gridsFor(base: Pattern): Division[] {
+  const counted = isCompound(base.meter) || base.meter.unit >= 8 || base.meter.cycle !== undefined;
+  return counted ? [1, 2, 4] : [2, 4];
+}
+
+/** Fits strokes to the arm on one grid; `left` is the first that found no place. */
+function fitOn(
+  strokes: Said[],
+  base: Pattern,
+  division: Division,
+): { pattern: Pattern; left: number } {
+  const grid: Pattern = { ...base, beats: emptyBeats(base.beats.length, division) };
+  const natural = naturalDirections(grid);
+  const placed: Stroke[] = natural.map(() => ({ kind: 'miss' }));
+  let slot = 0;
+  const left = strokes.findIndex(({ spoken }) => {
+    while (spoken.dir !== null && slot < natural.length && natural[slot] !== spoken.dir) slot += 1;
+    if (slot >= natural.length) return true;
+    placed[slot] = spoken.make(natural[slot]!);
+    slot += 1;
+    return false;
+  });
+  return { pattern: { ...base, beats: regroup(placed, division) }, left };
+}
+
+function regroup(strokes: Stroke[], division: Division): PatternBeat[] {
+  return Array.from({ length: Math.ceil(strokes.length / division) }, (_, beat) => ({
+    division,
+    slots: strokes.slice(beat * division, (beat + 1) * division),
+  }));
+}
+
+function byArm(strokes: Said[], base: Pattern): SayReading {
+  const grids = gridsFor(base);
+  let best = fitOn(strokes, base, grids[0]!);
+  for (const division of grids) {
+    const fit = fitOn(strokes, base, division);
+    if (fit.left < 0) return { pattern: fit.pattern };
+    if (fit.left >= best.left) best = fit;
   }
-  const { from, to } = late!;
+  const { from, to } = strokes[best.left]!;
   const message = `From here on it does not fit into ${base.beats.length} beats, in eighths or in sixteenths.`;
-  return { problem: { from, to, message } };
+  return { problem: { from, to, message, fits: nearFits(strokes, base, grids, best.pattern) } };
+}
+
+function nearFits(strokes: Said[], base: Pattern, grids: Division[], cut: Pattern): NearFit[] {
+  const fits: NearFit[] = [];
+  // One stroke a slot, whichever way it goes.
+  const room = DIVISIONS.find((division) => division * base.beats.length >= strokes.length);
+  if (room) {
+    const natural = naturalDirections({ ...base, beats: emptyBeats(base.beats.length, room) });
+    const placed = natural.map(
+      (dir, slot): Stroke => strokes[slot]?.spoken.make(dir) ?? { kind: 'miss' },
+    );
+    fits.push({
+      label: 'One stroke a slot, against the arm',
+      pattern: { ...base, beats: regroup(placed, room) },
+    });
+  }
+  const bar = base.meter.beats;
+  for (
+    let bars = Math.floor(base.beats.length / bar) + 1;
+    bars <= 8 && bars * bar <= MOST_BEATS;
+    bars += 1
+  ) {
+    const longer = { ...base, beats: emptyBeats(bars * bar, 1) };
+    const fit = fitOn(strokes, longer, grids[0]!);
+    if (fit.left >= 0) continue;
+    fits.push({ label: `Over ${bars} bars`, pattern: fit.pattern });
+    break;
+  }
+  fits.push({ label: 'Only what fits', pattern: cut });
+  return fits;
 }

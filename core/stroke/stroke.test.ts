@@ -87,14 +87,14 @@ describe('the arm report', () => {
     const report = armReport(eighths(D, U, D, U, D, U, D, U), 90);
     expect(report.rate).toBeCloseTo(3, 9);
     expect(report.busiest).toBeCloseTo(3, 9);
-    expect(report.against).toEqual([]);
+    expect(report.findings).toEqual([]);
   });
 
   it('finds two downs in neighbouring eighths: 6.0 at that moment', () => {
     const report = armReport(eighths(D, D, D, U, D, U, D, U), 90);
     expect(report.busiest).toBeCloseTo(6, 9);
-    expect(report.against.map((finding) => finding.slot)).toEqual([1]);
-    expect(report.against[0]!.reason).toBe(
+    expect(report.findings.map((finding) => finding.slots)).toEqual([[1]]);
+    expect(report.findings[0]!.reason).toBe(
       'The down on the & of 1 goes against the arm, which is going up there: ' +
         'it has to double back, 6.0 half-swings a second instead of 3.0.',
     );
@@ -104,14 +104,14 @@ describe('the arm report', () => {
     const pattern = eighths(D, D, D, D, D, D, D, D);
     const report = armReport({ ...pattern, arm: { school: 'all-downs', halfSwings: 2 } }, 90);
     expect(report.rate).toBeCloseTo(6, 9);
-    expect(report.against).toEqual([]);
+    expect(report.findings).toEqual([]);
   });
 
   it('hears no judgement in a free arm, and takes a miss for a passing arm', () => {
     const pattern = eighths(U, miss, U, miss, U, miss, U, miss);
-    expect(armReport(pattern, 90).against).toHaveLength(4);
+    expect(armReport(pattern, 90).findings).toHaveLength(4);
     const free: Pattern = { ...pattern, arm: { school: 'free', halfSwings: 2 } };
-    expect(armReport(free, 90).against).toEqual([]);
+    expect(armReport(free, 90).findings).toEqual([]);
     expect(armReport(eighths(D, miss, D, miss, D, miss, D, miss), 90).busiest).toBeCloseTo(3, 9);
   });
 
@@ -142,7 +142,7 @@ describe('editing a pattern', () => {
   it('turns strokes that went with the arm as the arm turns', () => {
     const finer = divideBeat(eighths(D, U, D, U, D, U, D, U), 0, 4);
     expect(finer.beats[0]!.slots[2]).toEqual(D);
-    expect(armReport(finer, 90).against).toEqual([]);
+    expect(armReport(finer, 90).findings).toEqual([]);
   });
 
   it('stays valid under any edit', () => {

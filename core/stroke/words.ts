@@ -1,26 +1,121 @@
-import type { Pattern, Stroke } from '../schema';
+import type { Pattern, PickedString, Stroke, StrumReach, TapPlace } from '../schema';
 import { spokenPlace } from '../time';
 import { naturalDirections } from './arm';
-import { divisions, slots, strokeDirection } from './grid';
+import { divisions, slots, sounds, strokeDirection } from './grid';
+
+const TAP_WORDS: Record<TapPlace, string> = { body: 'tap', strings: 'slap' };
+
+/** The strings of a pick as they are written: `R`, `1`, `s3`, together `R+2`. */
+function pickWord(strings: PickedString[]): string {
+  return strings.map(({ string }) => string).join('+');
+}
 
 /**
- * The stroke in the words that players say aloud.
+ * The stroke in the word that players say aloud.
  * @example strokeWord({ kind: 'strum', dir: 'down', accent: 'normal' }) // 'down'
  */
 export function strokeWord(stroke: Stroke): string {
-  return stroke.kind === 'strum' ? stroke.dir : stroke.kind;
+  switch (stroke.kind) {
+    case 'strum':
+      return stroke.dir;
+    case 'bass':
+      return typeof stroke.note === 'string' ? stroke.note : 'bass';
+    case 'pick':
+      return pickWord(stroke.strings);
+    case 'tap':
+      return TAP_WORDS[stroke.on];
+    default:
+      return stroke.kind;
+  }
+}
+
+/**
+ * The stroke in a sign or two, where there is no room for the word.
+ * @example strokeSign({ kind: 'chuck', dir: 'down', accent: 'normal' }) // 'x'
+ */
+export function strokeSign(stroke: Stroke): string {
+  switch (stroke.kind) {
+    case 'strum':
+      return stroke.dir === 'down' ? '↓' : '↑';
+    case 'bass':
+      return stroke.note === 'fifth' ? 'F' : 'B';
+    case 'pick':
+      return pickWord(stroke.strings);
+    case 'chuck':
+      return 'x';
+    case 'roll':
+      return '≋';
+    case 'tap':
+      return '○';
+    case 'miss':
+      return '·';
+    case 'hold':
+      return '–';
+  }
+}
+
+/**
+ * What is said aloud for a stroke while it is played, with its syllables: short words, so that they fit.
+ * @example spokenWord({ kind: 'miss' }) // null
+ */
+export function spokenWord(stroke: Stroke): { word: string; syllables: number } | null {
+  if (!sounds(stroke)) return null;
+  const words: Record<string, { word: string; syllables: number }> = {
+    fifth: { word: 'fifth', syllables: 1 },
+    alternate: { word: 'other', syllables: 2 },
+    pick: { word: 'pick', syllables: 1 },
+  };
+  const said = stroke.kind === 'pick' ? 'pick' : strokeWord(stroke);
+  return words[said] ?? { word: said, syllables: 1 };
 }
 
 const ACCENT_WORDS = { ghost: 'barely heard', normal: '', accent: 'accented', strong: 'driven' };
+const FINGER_WORDS = {
+  p: 'with the thumb',
+  i: 'with the index finger',
+  m: 'with the middle finger',
+  a: 'with the ring finger',
+  c: 'with the little finger',
+};
+
+function reachPhrase(reach: StrumReach | undefined): string {
+  if (reach === undefined) return 'all strings';
+  if (reach === 'bass') return 'bass side';
+  if (reach === 'treble') return 'treble side';
+  return `${reach.length === 1 ? 'string' : 'strings'} ${reach.join(' ')}`;
+}
+
+function pickedPhrase({ string, finger }: PickedString): string {
+  const where =
+    string === 'R'
+      ? 'the root string'
+      : string.startsWith('s')
+        ? `string ${string.slice(1)}`
+        : `${string} above the root`;
+  return finger ? `${where} ${FINGER_WORDS[finger]}` : where;
+}
 
 function strokePhrase(stroke: Stroke): string {
   switch (stroke.kind) {
     case 'strum':
-      return `${stroke.dir}, all strings`;
+      return `${stroke.dir}, ${reachPhrase(stroke.reach)}`;
     case 'chuck':
       return `chuck, ${stroke.dir}`;
-    case 'bass':
-      return 'bass note, down';
+    case 'bass': {
+      const { note } = stroke;
+      if (note === undefined) return 'bass note, down';
+      if (note === 'fifth') return 'bass note on the fifth, down';
+      if (note === 'alternate') return 'alternate bass note, down';
+      return `bass note on string ${note.string}, ${note.fret === 0 ? 'open' : `fret ${note.fret}`}, down`;
+    }
+    case 'pick':
+      return `${stroke.strings.length > 1 ? 'pinch' : 'pick'} ${stroke.strings
+        .map(pickedPhrase)
+        .join(' and ')}, ${stroke.dir}`;
+    case 'roll':
+      return `roll of ${stroke.hits}, ${stroke.dir}`;
+    case 'tap':
+      return stroke.on === 'body' ? 'tap on the body' : 'slap on the strings';
     case 'miss':
       return 'miss, the arm passes';
     case 'hold':
@@ -29,21 +124,40 @@ function strokePhrase(stroke: Stroke): string {
 }
 
 /**
+ * A stroke in full, as a screen reader says it.
+ * @example describeStroke(strum('up', 'accent')) // 'up, all strings, accented'
+ */
+export function describeStroke(stroke: Stroke): string {
+  if (!sounds(stroke)) return strokePhrase(stroke);
+  return [
+    strokePhrase(stroke),
+    'finger' in stroke && stroke.finger ? FINGER_WORDS[stroke.finger] : '',
+    'palm' in stroke && stroke.palm ? 'palm-muted' : '',
+    'open' in stroke && stroke.open ? 'on open strings' : '',
+    'tap' in stroke && stroke.tap ? `with a ${TAP_WORDS[stroke.tap]}` : '',
+    ACCENT_WORDS[stroke.accent],
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/**
  * Every slot as a sentence for a screen reader.
  * @example slotSentences(pattern)[3] // 'beat 2, and: up, all strings, accented, against the arm'
  */
 export function slotSentences(pattern: Pattern): string[] {
   const natural = naturalDirections(pattern);
-  const judged = pattern.arm.school !== 'free';
+  const rows = divisions(pattern);
+  const judged = judgesDirections(pattern);
   return slots(pattern).map(({ index, stroke }) => {
-    const place = spokenPlace(divisions(pattern), pattern.meter.beats, index);
+    const place = spokenPlace(rows, pattern.meter, index);
     const dir = strokeDirection(stroke);
-    return [
-      `${place}: ${strokePhrase(stroke)}`,
-      'accent' in stroke ? ACCENT_WORDS[stroke.accent] : '',
-      judged && dir !== null && dir !== natural[index] ? 'against the arm' : '',
-    ]
-      .filter(Boolean)
-      .join(', ');
+    const against = judged && dir !== null && dir !== natural[index] ? ', against the arm' : '';
+    return `${place}: ${describeStroke(stroke)}${against}`;
   });
+}
+
+/** Whether strokes against the arm are pointed out: not in a free arm, nor where they are meant. */
+export function judgesDirections(pattern: Pattern): boolean {
+  return pattern.arm.school !== 'free' && !pattern.meant?.includes('against');
 }

@@ -4,6 +4,7 @@ import {
   advance,
   changeLoop,
   changeTempo,
+  rampTempo,
   startTransport,
   tickAt,
   type Transport,
@@ -142,5 +143,50 @@ describe('the transport', () => {
         });
       }),
     );
+  });
+});
+
+describe('a tempo that climbs', () => {
+  const up = { every: 2, by: 5, until: 72, back: false };
+
+  it('goes up every few turns, to where it ends', () => {
+    const tempos = [0, 1, 2, 3, 4, 6, 20].map((turn) => rampTempo(60, up, turn));
+    expect(tempos).toEqual([60, 60, 65, 65, 70, 72, 72]);
+    expect(rampTempo(60, { ...up, by: -5, until: 50 }, 6)).toBe(50);
+    expect(rampTempo(60, { ...up, by: -5 }, 6)).toBe(60);
+    expect(rampTempo(60, { ...up, by: 0 }, 6)).toBe(60);
+  });
+
+  it('goes back down the way it came, and up again', () => {
+    const round = { every: 1, by: 5, until: 70, back: true };
+    expect([0, 1, 2, 3, 4, 5, 6].map((turn) => rampTempo(60, round, turn))).toEqual([
+      60, 65, 70, 65, 60, 65, 70,
+    ]);
+  });
+
+  it('begins each turn at its own tempo, without a gap', () => {
+    const loop = { from: 0, to: 1000 };
+    let transport = startTransport({
+      time: 0,
+      from: 0,
+      countIn: 0,
+      secondsPerTick: 1 / 1000,
+      loop,
+      songEnd: 1000,
+    });
+    const turnTempo = (turn: number) => 1 / (1000 * 2 ** turn);
+    const starts: number[] = [];
+    let end = 0;
+    for (let until = 0.1; until < 2; until += 0.1) {
+      const step = advance(transport, until, turnTempo);
+      transport = step.transport;
+      for (const window of step.windows) {
+        expect(window.time).toBeCloseTo(end, 9);
+        end = window.time + (window.to - window.from) * window.secondsPerTick;
+        if (window.from === 0) starts.push(window.time);
+      }
+    }
+    expect(starts.slice(0, 4).map((time) => Number(time.toFixed(6)))).toEqual([0, 1, 1.5, 1.75]);
+    expect(transport.turn).toBeGreaterThan(3);
   });
 });

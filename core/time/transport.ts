@@ -20,6 +20,34 @@ interface Leg {
   secondsPerTick: number;
 }
 
+/** A tempo that climbs turn by turn. */
+export interface Ramp {
+  /** Turns at one tempo. */
+  every: number;
+  /** Pulses a minute that are added after them; below zero it falls. */
+  by: number;
+  /** Where it ends. */
+  until: number;
+  /** Goes back the way it came once it is there, and up again. */
+  back: boolean;
+}
+
+/**
+ * The tempo of a turn.
+ * @param start the tempo of the first turn
+ * @param turn from 0
+ * @example rampTempo(60, { every: 2, by: 4, until: 80, back: false }, 3) // 64
+ */
+export function rampTempo(start: number, { every, by, until, back }: Ramp, turn: number): number {
+  const room = Math.max(0, by === 0 ? 0 : (until - start) / by);
+  const steps = Math.ceil(room);
+  const climbed = Math.floor(turn / Math.max(1, every));
+  if (steps === 0) return start;
+  const round = climbed % (2 * steps);
+  const at = back ? (round <= steps ? round : 2 * steps - round) : Math.min(climbed, steps);
+  return at === steps ? until : start + at * by;
+}
+
 export interface Transport {
   /** Recent legs, oldest first; the last is the one being handed out. */
   legs: Leg[];
@@ -31,6 +59,8 @@ export interface Transport {
   countInUntil: number;
   loop: Span | null;
   songEnd: number;
+  /** How often the loop has gone back to its beginning. */
+  turn: number;
   finished: boolean;
 }
 
@@ -67,6 +97,7 @@ export function startTransport(options: {
     countInUntil: options.from,
     loop: options.loop,
     songEnd: options.songEnd,
+    turn: 0,
     finished: false,
   };
 }
@@ -86,11 +117,13 @@ function withLeg(transport: Transport, leg: Leg): Transport {
 /**
  * Hands out everything that sounds before a moment.
  * @param until clock time in seconds
+ * @param turnTempo seconds a tick lasts in a turn of the loop, where the tempo climbs; null for as it is
  * @returns the transport to go on with, and the windows in the order in which they sound
  */
 export function advance(
   transport: Transport,
   until: number,
+  turnTempo: ((turn: number) => number) | null = null,
 ): { transport: Transport; windows: Window[] } {
   const windows: Window[] = [];
   let now = transport;
@@ -114,9 +147,13 @@ export function advance(
     if (countIn) continue;
     now = now.loop
       ? withLeg(
-          { ...now, end: now.loop.to, countInUntil: now.loop.from },
-          // A song that became shorter under the player's hands may end behind us.
-          { ...leg, time: timeAt(leg, Math.max(now.end, now.cursor)), tick: now.loop.from },
+          { ...now, end: now.loop.to, countInUntil: now.loop.from, turn: now.turn + 1 },
+          {
+            // A song that became shorter under the player's hands may end behind us.
+            time: timeAt(leg, Math.max(now.end, now.cursor)),
+            tick: now.loop.from,
+            secondsPerTick: turnTempo?.(now.turn + 1) ?? leg.secondsPerTick,
+          },
         )
       : { ...now, finished: true };
   }

@@ -1,12 +1,16 @@
 import {
   type Arm,
+  type Command,
+  countCycle,
   type Division,
   type InstrumentId,
+  type Meter,
   METERS,
   type MeterName,
   newSong,
   type Pattern,
   type PatternBeat,
+  rhythmCommands,
   type Song,
   type Stroke,
   songSchema,
@@ -26,8 +30,9 @@ function beats(...strokes: Stroke[][]): PatternBeat[] {
   return strokes.map((slots) => ({ division: slots.length as Division, slots }));
 }
 
-function pattern(name: string, meter: MeterName, arm: Arm, rows: PatternBeat[]): Pattern {
-  return { schema: 1, name, meter: METERS[meter], beats: rows, arm };
+function pattern(name: string, meter: MeterName | Meter, arm: Arm, rows: PatternBeat[]): Pattern {
+  const full = typeof meter === 'string' ? METERS[meter] : meter;
+  return { schema: 2, name, meter: full, beats: rows, arm };
 }
 
 function song(
@@ -47,7 +52,19 @@ function song(
   return songSchema.parse({ ...start, pattern: played });
 }
 
+/** The song with commands done on it, as a player would. */
+function withRules(start: Song, ...list: Command[]): Song {
+  return songSchema.parse(list.reduce((song, { apply }) => apply(song), start));
+}
+
 const eighths: Arm = { school: 'alternate', halfSwings: 2 };
+const counted: Arm = { school: 'alternate', halfSwings: 2 };
+const R: Stroke = { kind: 'roll', dir: 'down', accent: 'accent', hits: 4 };
+const T: Stroke = { kind: 'tap', accent: 'normal', on: 'body' };
+const said = {
+  level: beats([DD], [D], [U], [DD], [D], [T], [X], [D], [X], [D], [X], [D, U]),
+  sill: beats([R], [D], [D], [R], [D, U], [T], [DD], [D], [R], [D], [DD], [T, U]),
+};
 const counts: Arm = { school: 'alternate', halfSwings: 1 };
 
 /** The songs of the Thursday strum circle at Kettle Lock, getting ready for its lantern evening. */
@@ -104,5 +121,91 @@ export const demoSongs: Song[] = [
       'Am | F | Em . . G7 . . | C',
       'Dm | G7 | C | %',
     ],
+  ),
+  withRules(
+    song(
+      'Twelve Steps to the Sill',
+      'guitar',
+      132,
+      pattern('Sill round', countCycle(12, [12, 3, 6, 8, 10], 12), counted, said.sill),
+      [
+        'Climb:',
+        'Am | G . . F . . . . . . . . | F . . E . . . . . . . . | E',
+        'Level:',
+        'Am | E . . Am . . . . . . . .',
+        'last) Am | E . . Am . . . . . . . .',
+        'Order: Climb, Level x2, Climb, Level',
+      ],
+    ),
+    rhythmCommands.setRhythm(
+      { of: 'section', section: 1 },
+      pattern('Level round', countCycle(12, [12, 3, 6, 8, 10], 12), counted, said.level),
+    ),
+    rhythmCommands.setSectionRules(1, { level: 'accent' }),
+    rhythmCommands.setOpenStrokes(1),
+    rhythmCommands.setRun({ section: 0, line: 0, bar: 1 }, 0, {
+      count: 2,
+      noteTicks: 960,
+      kind: 'in the key',
+      direction: 'down',
+    }),
+  ),
+  withRules(
+    song(
+      'Lanterns Along the Cut',
+      'guitar',
+      88,
+      pattern('Lantern walk', '4/4', eighths, beats([DD, o], [D, U], [o, U], [DD, U])),
+      [
+        'Intro:',
+        '(pickup 1) D7 | G | Bm7 | C | D7',
+        'Verse:',
+        'G | . | Em . <C . | D7',
+        'G[2=Gmaj7] | Bm7 | C D7 | G',
+        'Em | Bm7 | C | . ',
+        'Chorus:',
+        'C | G | Am7 . <D7 . | Em',
+        'C | (2/4) D7 | G | .',
+        'last) Am7 | Bm7 | Cm6 | D7',
+        'Tag:',
+        'G | C . Cm6 . | G~',
+        'Order: Intro, Verse, Chorus, Verse, Chorus, Tag',
+      ],
+    ),
+    rhythmCommands.setRhythm(
+      { of: 'section', section: 1 },
+      pattern('Bass and brush', '4/4', eighths, beats([BB, o], [D, U], [B, o], [D, U])),
+    ),
+    rhythmCommands.setRhythm(
+      { of: 'chord', symbol: 'Am7' },
+      pattern('Am7 with chucks', '4/4', eighths, beats([DD, o], [X, U], [o, U], [X, U])),
+    ),
+    rhythmCommands.setSplit('half'),
+    rhythmCommands.setSectionRules(2, { level: 'accent' }),
+    rhythmCommands.setSectionRules(3, { build: { from: 'strong', to: 'normal' } }),
+    rhythmCommands.setBarRules({ section: 1, line: 2, bar: 3 }, { stop: 1920 }),
+    rhythmCommands.setBarRules({ section: 1, line: 0, bar: 0 }, { skipFirst: true }),
+    rhythmCommands.setRhythm(
+      { of: 'bar', section: 2, line: 2, bar: 3 },
+      pattern(
+        'All downs',
+        '4/4',
+        { school: 'all-downs', halfSwings: 2 },
+        beats([DD, D], [DD, D], [DD, D], [DD, D]),
+      ),
+    ),
+    rhythmCommands.setOpenStrokesOf({ section: 1, line: 1, bar: 3 }, 0, 1),
+    rhythmCommands.setRun({ section: 1, line: 0, bar: 0 }, 0, {
+      count: 2,
+      noteTicks: 480,
+      kind: 'in the key',
+      direction: 'up',
+    }),
+    rhythmCommands.setRun({ section: 2, line: 1, bar: 0 }, 0, {
+      count: 3,
+      noteTicks: 480,
+      kind: 'in the key',
+      direction: 'down',
+    }),
   ),
 ];

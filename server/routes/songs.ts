@@ -1,25 +1,18 @@
 import {
   arrange,
   createSongSchema,
+  fileName,
   meterName,
   replaceSongSchema,
   type Song,
   type SongSummary,
   songSchema,
   toMidi,
+  toMusicXml,
 } from '#core';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
 import { documentRoutes } from './documents';
-
-/** A title as a file name that every system takes. */
-function fileName(title: string): string {
-  const plain = title
-    .normalize('NFKD')
-    .replaceAll(/[^\w -]/g, '')
-    .trim();
-  return plain.replaceAll(/\s+/g, '-').slice(0, 60) || 'song';
-}
 
 export function songRoutes({ songs }: Database) {
   const { router, find } = documentRoutes<SongRow, Song>({
@@ -64,6 +57,14 @@ export function songRoutes({ songs }: Database) {
       .type('audio/midi')
       .attachment(`${fileName(document.title)}.mid`)
       .send(Buffer.from(toMidi(document)));
+  });
+
+  router.get('/:id/export.musicxml', async (request, response) => {
+    const { document } = await find(request.params.id);
+    response
+      .type('application/vnd.recordare.musicxml+xml')
+      .attachment(`${fileName(document.title)}.musicxml`)
+      .send(toMusicXml(document));
   });
 
   return router;

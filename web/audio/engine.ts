@@ -1,14 +1,34 @@
 import {
   advance,
-  barTicks,
   changeLoop,
   changeTempo,
   clickBeats,
-  firstFrom,
+  clickLevel,
+  type ClickMode,
+  countInTicks,
+  type Cue,
+  cueClick,
+  cueDrum,
+  cueSilence,
+  cueStrike,
+  cueWord,
+  type CountedBar,
+  type Desk,
+  drumHits,
   type Family,
+  type Feel,
+  firstFrom,
+  type Groove,
+  itemAt,
+  type Levels,
   type Meter,
   type Performance,
+  QUIET_DESK,
+  type Ramp,
+  rampTempo,
   secondsPerTick,
+  type Sound,
+  soundsOf,
   type Span,
   startTransport,
   tickAt,
@@ -16,31 +36,82 @@ import {
   type Window,
 } from '#core';
 import { SampleBank } from './sampleBank';
-import { Strings } from './strings';
+import { Speaker } from './speaker';
 
 /** What is to be played; it may be replaced while it plays. */
 export interface Score {
   performance: Performance;
   meter: Meter;
   family: Family;
+  feel: Feel | undefined;
   loop: Span | null;
-  click: boolean;
+  click: ClickMode | null;
+  groove: Groove | null;
+  levels: Levels;
+  /** A share of the tempo: 1, or a half, or a quarter. */
+  speed: number;
+  /** Turn by turn faster, where it loops. */
+  ramp: Ramp | null;
+  /** Words that are said in time with it. */
+  words?: SaidWord[];
+}
+
+/** A word said on a tick. */
+export interface SaidWord {
+  tick: number;
+  late: number;
+  word: string;
+  syllables: number;
+}
+
+/** Where we are: the tick that is heard, below `start` during a count-in. */
+export interface Position {
+  tick: number;
+  countIn: boolean;
+  /** The first tick of the music. */
+  start: number;
+  /** Pulses a minute at this moment. */
+  tempo: number;
 }
 
 /** Seconds by which strikes are handed to the audio clock ahead of time. */
-const AHEAD = 0.25;
+const AHEAD = 0.35;
 const TICKER_MS = 25;
 const FIRST_SOUND_AFTER = 0.08;
+
+const ALWAYS: Sound[] = [
+  ...(['bar', 'group', 'beat'] as const).map((weight): Sound => ({ kind: 'click', weight })),
+  { kind: 'word', syllables: 1 },
+  { kind: 'word', syllables: 2 },
+];
+/** The pieces of a kit that a groove may ask for. */
+const KIT: Sound[] = (['kick', 'snare', 'rim', 'hat', 'open-hat', 'shaker', 'clap'] as const).map(
+  (piece) => ({ kind: 'drum', piece }),
+);
+
+/** Where the music ends, in ticks: a fermata rings on after the last bar. */
+function endOf({ performance }: Score): number {
+  return performance.ticks + performance.tail;
+}
 
 /** Plays a score on the audio clock. */
 export class Engine {
   private context: AudioContext | null = null;
   private bank!: SampleBank;
-  private strings!: Strings;
-  private master!: GainNode;
+  private speaker!: Speaker;
   private ticker: Worker | null = null;
   private transport: Transport | null = null;
   private score: Score | null = null;
+  private spoken: number[] = [];
+  private desk: Desk = QUIET_DESK;
+  /** The bar that the count-in leads into. */
+  private into: CountedBar | undefined;
+  /** Bars that have clicked since the start, and the last of them. */
+  private heardBars = { count: -1, last: -1 };
+  /** Clicks that were handed out lately, in seconds of the audio clock. */
+  private clicks: number[] = [];
+  /** Seconds between what the clock says and what is heard, besides what the device tells. */
+  latency = 0;
 
   /** @param onFinished called when the song has come to its end */
   constructor(private readonly onFinished: () => void) {}
@@ -48,16 +119,8 @@ export class Engine {
   private ready(): AudioContext {
     if (this.context) return this.context;
     const context = new AudioContext({ latencyHint: 'interactive' });
-    this.master = new GainNode(context, { gain: 0.7 });
-    const limiter = new DynamicsCompressorNode(context, {
-      threshold: -10,
-      ratio: 12,
-      attack: 0.002,
-      release: 0.12,
-    });
-    this.master.connect(limiter).connect(context.destination);
     this.bank = new SampleBank(context);
-    this.strings = new Strings(context, this.bank, this.master);
+    this.speaker = new Speaker(context, this.bank, context.destination);
     this.ticker = new Worker(new URL('./ticker.worker.ts', import.meta.url), { type: 'module' });
     this.ticker.onmessage = () => this.schedule();
     this.context = context;
@@ -65,15 +128,18 @@ export class Engine {
   }
 
   private prepare(score: Score): Promise<void> {
-    const notes = score.performance.strikes.flatMap((strike) => strike.notes);
-    return this.bank.prepare(
-      score.family,
-      notes.map((note) => note.midi),
-    );
+    const kit = score.groove ? KIT : [];
+    return this.bank.prepare([...ALWAYS, ...kit, ...soundsOf(score.performance, score.family)]);
   }
 
-  private perTick(score: Score): number {
-    return secondsPerTick(score.performance.tempo, score.meter);
+  /** Pulses a minute in a turn of the loop. */
+  private tempoOf({ performance, speed, ramp, loop }: Score, turn: number): number {
+    const { tempo } = performance;
+    return speed * (ramp && loop ? rampTempo(tempo, ramp, turn) : tempo);
+  }
+
+  private perTick(score: Score, turn: number): number {
+    return secondsPerTick(this.tempoOf(score, turn), score.meter);
   }
 
   /**
@@ -84,14 +150,20 @@ export class Engine {
   async start(score: Score, from: number, countInBars: number): Promise<void> {
     const context = this.ready();
     this.score = score;
+    const { bars } = score.performance;
+    const first = itemAt(bars, from) ?? bars[0]!;
+    this.into = first;
+    this.heardBars = { count: -1, last: -1 };
+    this.clicks = [];
+    this.speaker.mix(score.levels);
     await Promise.all([context.resume(), this.prepare(score)]);
     this.transport = startTransport({
       time: context.currentTime + FIRST_SOUND_AFTER,
       from,
-      countIn: countInBars * barTicks(score.meter),
-      secondsPerTick: this.perTick(score),
+      countIn: countInTicks(countInBars, first),
+      secondsPerTick: this.perTick(score, 0),
       loop: score.loop,
-      songEnd: score.performance.ticks,
+      songEnd: endOf(score),
     });
     this.ticker?.postMessage(TICKER_MS);
     this.schedule();
@@ -100,7 +172,11 @@ export class Engine {
   stop(): void {
     this.transport = null;
     this.ticker?.postMessage(null);
-    if (this.context) this.strings.stop(this.context.currentTime);
+    this.spoken.forEach((timer) => clearTimeout(timer));
+    if (this.spoken.length > 0) window.speechSynthesis.cancel();
+    this.spoken = [];
+    this.desk = { ...QUIET_DESK, next: this.desk.next };
+    if (this.context) this.speaker.silence(this.context.currentTime);
   }
 
   /** Takes a changed score; what has been handed to the audio clock still sounds as it was. */
@@ -108,31 +184,63 @@ export class Engine {
     const before = this.score;
     this.score = score;
     if (!this.context || !this.transport) return;
-    void this.prepare(score);
-    this.transport = changeTempo(this.transport, this.perTick(score));
-    const { ticks } = score.performance;
+    this.speaker.mix(score.levels);
+    const same = before?.performance === score.performance && before.groove === score.groove;
+    if (!same) void this.prepare(score);
+    this.transport = changeTempo(this.transport, this.perTick(score, this.transport.turn));
+    const ticks = endOf(score);
     const loop = before?.loop;
     const moved = loop?.from !== score.loop?.from || loop?.to !== score.loop?.to;
     if (moved || ticks !== this.transport.songEnd) {
-      const bar = barTicks(score.meter);
-      const barEnd = (tick: number) => (Math.floor(tick / bar) + 1) * bar;
+      const barEnd = (tick: number) => {
+        const bar = itemAt(score.performance.bars, tick);
+        return bar ? bar.tick + bar.ticks : ticks;
+      };
       this.transport = changeLoop(this.transport, score.loop, ticks, barEnd);
     }
   }
 
-  /** The tick that is heard now; below the first tick of the music during a count-in. */
-  position(): { tick: number; countIn: boolean } | null {
-    const { context, transport } = this;
-    if (!context || !transport) return null;
-    const heard = context.currentTime - (context.outputLatency || 0);
-    const tick = tickAt(transport, heard);
-    return { tick, countIn: tick < transport.countInUntil };
+  /** The moment of the audio clock that is heard now, in seconds. */
+  private heardNow(context: AudioContext): number {
+    return context.currentTime - (context.outputLatency || 0) - this.latency;
+  }
+
+  /** Where we are, as it is heard; null where nothing plays. */
+  position(): Position | null {
+    const { context, transport, score } = this;
+    if (!context || !transport || !score) return null;
+    const tick = tickAt(transport, this.heardNow(context));
+    const { countInUntil: start, turn } = transport;
+    return { tick, countIn: tick < start, start, tempo: this.tempoOf(score, turn) };
+  }
+
+  /** The audio clock now, and the clicks that were handed to it; for measuring how late they are heard. */
+  clock(): { now: number; clicks: number[]; device: number } {
+    const { context } = this;
+    if (!context) return { now: 0, clicks: [], device: 0 };
+    return { now: context.currentTime, clicks: this.clicks, device: context.outputLatency || 0 };
+  }
+
+  /**
+   * Says a word through the browser's voice, as near to a moment of the audio clock as it can.
+   * @returns false where the browser has no voice
+   */
+  private speak(word: string, time: number): boolean {
+    const voices = window.speechSynthesis?.getVoices() ?? [];
+    if (voices.length === 0 || !this.context) return false;
+    const utterance = new SpeechSynthesisUtterance(word);
+    utterance.rate = 1.6;
+    const wait = Math.max(0, (time - this.context.currentTime) * 1000);
+    this.spoken.push(window.setTimeout(() => window.speechSynthesis.speak(utterance), wait));
+    return true;
   }
 
   private schedule(): void {
     const { context, score } = this;
     if (!context || !this.transport || !score) return;
-    const { transport, windows } = advance(this.transport, context.currentTime + AHEAD);
+    const climbs = score.ramp !== null && score.loop !== null;
+    const turnTempo = climbs ? (turn: number) => this.perTick(score, turn) : null;
+    const { transport, windows } = advance(this.transport, context.currentTime + AHEAD, turnTempo);
     this.transport = transport;
     windows.forEach((window) => this.fill(window, score));
     if (transport.finished && tickAt(transport, context.currentTime) >= transport.songEnd) {
@@ -141,27 +249,56 @@ export class Engine {
     }
   }
 
+  private give({ desk, cues }: { desk: Desk; cues: Cue[] }): void {
+    this.desk = desk;
+    this.speaker.carry(cues);
+  }
+
+  private click(window: Window, score: Score, at: (tick: number) => number): void {
+    const { bars } = score.performance;
+    const into = window.countIn ? this.into : undefined;
+    for (const beat of clickBeats(bars, window.from, window.to, into)) {
+      if (!window.countIn && beat.bar !== this.heardBars.last) {
+        this.heardBars = { count: this.heardBars.count + 1, last: beat.bar };
+      }
+      const level = window.countIn
+        ? 1
+        : clickLevel(score.click ?? 'all', beat, this.heardBars.count);
+      if (level === 0) continue;
+      const time = at(beat.tick);
+      this.clicks = [...this.clicks.slice(-63), time];
+      this.give(cueClick(this.desk, beat, time, level));
+    }
+  }
+
   private fill(window: Window, score: Score): void {
     const at = (tick: number) => window.time + (tick - window.from) * window.secondsPerTick;
-    if (window.countIn || score.click) {
-      for (const beat of clickBeats(score.meter, window.from, window.to)) {
-        this.strings.click(beat.weight, at(beat.tick));
-      }
-    }
+    if (window.countIn || score.click) this.click(window, score, at);
     if (window.countIn) return;
-    const { strikes, landings } = score.performance;
+    const { strikes, landings, bars } = score.performance;
     const inWindow = <T extends { tick: number }>(items: T[]) =>
       items.slice(firstFrom(items, window.from), firstFrom(items, window.to));
     const arriving = inWindow(landings);
     // The hand leaves its strings as a chord lands; the strike on the landing comes after.
     const leaveUntil = (tick: number) => {
-      while (arriving[0] && arriving[0].tick <= tick)
-        this.strings.silence(at(arriving.shift()!.tick));
+      while (arriving[0] && arriving[0].tick <= tick) {
+        const landing = arriving.shift()!;
+        this.give(cueSilence(this.desk, at(landing.tick + landing.late)));
+      }
     };
     for (const strike of inWindow(strikes)) {
       leaveUntil(strike.tick);
-      this.strings.play(strike, score.family, at(strike.tick));
+      this.give(cueStrike(this.desk, strike, score.family, at(strike.tick + strike.late)));
     }
     leaveUntil(window.to);
+    if (score.groove) {
+      for (const hit of drumHits(bars, score.groove, score.feel, window.from, window.to)) {
+        this.give(cueDrum(this.desk, hit, at(hit.tick)));
+      }
+    }
+    for (const word of inWindow(score.words ?? [])) {
+      const time = at(word.tick + word.late);
+      if (!this.speak(word.word, time)) this.give(cueWord(this.desk, word.syllables, time));
+    }
   }
 }

@@ -1,27 +1,13 @@
 import { expose, transfer } from 'comlink';
-import { chuck, click, type Family, pluck, STRING_VOICES } from '#core';
-
-/** Seconds that a rendered pluck lasts; it is choked long before in almost every pattern. */
-const PLUCK_SECONDS = 3;
+import { renderSound, type Sound } from '#core';
 
 const renderer = {
-  plucks(family: Family, pitches: number[], sampleRate: number) {
-    const rendered = pitches.map((midi) =>
-      pluck(midi, PLUCK_SECONDS, sampleRate, STRING_VOICES[family]),
-    );
+  render(sounds: Sound[], sampleRate: number) {
+    const rendered = sounds.map((sound) => renderSound(sound, sampleRate));
     return transfer(
       rendered,
       rendered.map((samples) => samples.buffer),
     );
-  },
-
-  percussion(sampleRate: number) {
-    return {
-      chuck: chuck(sampleRate),
-      bar: click('bar', sampleRate),
-      group: click('group', sampleRate),
-      beat: click('beat', sampleRate),
-    };
   },
 };
 

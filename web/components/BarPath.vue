@@ -1,34 +1,75 @@
 <script setup lang="ts">
+import { useIntersectionObserver } from '@vueuse/core';
+import { ref } from 'vue';
 import type { Pattern } from '#core';
+import { useViewStore } from '../stores/view';
 import type { Flag } from './PathFlags.vue';
 import WristPath from './WristPath.vue';
 
 /** One bar of a song as it is written: a small wrist path with its flags and its number. */
 defineProps<{
   pattern: Pattern;
+  phase: number;
   strings: number;
   flags: Flag[];
   number: number;
+  /** How it is counted where its chord is held: "2 2 3 4". */
+  counted: string;
+  /** An ending, or how often its line is played. */
+  note: string;
+  /** What its rhythm does otherwise, in words. */
+  differs: string | null;
   /** In words, for a screen reader. */
   label: string;
   live: boolean;
   selected: boolean;
   heard: number | null;
+  /** Narrow, where many stand in a row. */
+  dense: boolean;
 }>();
-defineEmits<{ choose: [] }>();
+const view = useViewStore();
+
+/** Drawn once it comes near the window: a long song opens at once. */
+const root = ref<HTMLElement>();
+const near = ref(false);
+const { stop } = useIntersectionObserver(
+  root,
+  (entries) => {
+    if (!entries.some(({ isIntersecting }) => isIntersecting)) return;
+    near.value = true;
+    stop();
+  },
+  { rootMargin: '300px' },
+);
 </script>
 
 <template>
   <button
+    ref="root"
     type="button"
     class="bar"
-    :class="{ live, selected }"
+    :class="{ live, selected, dense }"
     :aria-label="label"
     :aria-pressed="selected"
-    @click="$emit('choose')"
   >
-    <span class="number" aria-hidden="true">{{ number }}</span>
-    <WristPath :pattern="pattern" :strings="strings" :flags="flags" :heard="heard" size="small" />
+    <span class="number" aria-hidden="true" :title="differs ?? undefined">
+      <b v-if="note">{{ note }}</b>
+      <span v-if="counted" class="counted">{{ counted }}</span>
+      <i v-if="differs" class="pi pi-bookmark-fill" />
+      {{ number > 0 ? number : '–' }}
+    </span>
+    <WristPath
+      v-if="near"
+      :pattern="pattern"
+      :phase="phase"
+      :strings="strings"
+      :flags="flags"
+      :heard="heard"
+      :flipped="view.bassAtBottom"
+      :dense="dense"
+      size="small"
+    />
+    <span v-else class="place" :class="{ dense }" />
   </button>
 </template>
 
@@ -44,6 +85,19 @@ defineEmits<{ choose: [] }>();
   border-bottom: 3px solid transparent;
   display: block;
   position: relative;
+  min-width: 0;
+  /* Bars beyond the window cost nothing until they come near. */
+  content-visibility: auto;
+  contain-intrinsic-size: auto 7rem;
+}
+
+.place {
+  display: block;
+  aspect-ratio: 250 / 86;
+}
+
+.place.dense {
+  aspect-ratio: 150 / 72;
 }
 
 .bar:hover {
@@ -56,6 +110,27 @@ defineEmits<{ choose: [] }>();
 
 .bar.live {
   border-bottom-color: var(--brass);
+}
+
+.number i {
+  font-size: 0.65rem;
+  color: var(--brass-ink);
+}
+
+.counted {
+  color: var(--brass-ink);
+  margin-right: 0.4rem;
+}
+
+.number b {
+  font-family: var(--display);
+  font-weight: 600;
+  color: var(--ink);
+  margin-right: 0.3rem;
+}
+
+.bar.dense {
+  padding: 0.05rem 0.3rem 0.05rem;
 }
 
 .number {

@@ -1,95 +1,275 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import {
-  isNoChord,
+  asPlayed,
+  type Bar,
+  barLength,
+  barNumbers,
+  type BarPattern,
+  barPatterns,
+  type BarSpan,
+  countNumber,
+  isInSpan,
+  isPlayedOtherwise,
   type Landing,
+  type Line,
   landings as landingsOf,
-  parseChord,
   type PlayedBar,
   playedBars,
+  rhythms,
   type Song,
+  type Strike,
+  whyDifferent,
 } from '#core';
+import { flagsWithin } from './flags';
 import BarPath from './BarPath.vue';
 import type { Flag } from './PathFlags.vue';
 
 /** The bars of a song as they are written, section by section and line by line. */
-const props = defineProps<{
-  song: Song;
-  /** The bar that was chosen, as it is played. */
-  selected?: PlayedBar | null;
-  /** The bar that sounds, and how far into it we are, in ticks. */
-  live?: { bar: PlayedBar; tick: number } | null;
-}>();
-defineEmits<{ choose: [bar: PlayedBar] }>();
+const props = withDefaults(
+  defineProps<{
+    song: Song;
+    /** The bar that was chosen, as it is played, and the bars chosen with it, as they are written. */
+    selected?: PlayedBar | null;
+    span?: BarSpan | null;
+    /** The arranged strikes, to show runs and open strokes where they are played. */
+    strikes?: Strike[];
+    /** The bar that sounds, and how far into it we are, in ticks. */
+    live?: { bar: PlayedBar; tick: number } | null;
+    /** How many bars stand in a row; lines of text go on in one row where it is more than four. */
+    inRow?: number;
+  }>(),
+  { selected: null, span: null, strikes: () => [], live: null, inRow: 4 },
+);
+const emit = defineEmits<{ choose: [bar: PlayedBar, extend: boolean] }>();
 
 const strings = computed(() => props.song.instrument.strings.length);
 const bars = computed(() => playedBars(props.song));
+
+/** A bar of a section that the order leaves out: drawn, but never heard. */
+function unplayed(section: number, line: number, bar: number, content: Bar): PlayedBar {
+  const length = barLength(content, props.song.meter);
+  return { index: -1, passage: -1, section, line, bar, tick: -length.ticks, content, ...length };
+}
 
 interface WrittenBar {
   played: PlayedBar;
   flags: Flag[];
   label: string;
+  part: BarPattern;
+  /** What its rhythm does otherwise, in words; null where it does as the rule says. */
+  differs: string | null;
+  /** How it is counted where its chord is held: "2 2 3 4"; empty where it is counted from one. */
+  counted: string;
+  /** What its line is, on the first bar of it: an ending, so many times. */
+  note: string;
+}
+
+/** "1st time", "1st and 3rd time, 2 times", "last time"; "1st", "1st 3rd ×2", "last" where it is narrow. */
+function noteOf({ only, times }: Line): string {
+  const narrow = props.inRow > 4;
+  const nth = (time: number) => `${time}${['', 'st', 'nd', 'rd'][time] ?? 'th'}`;
+  const round = only === 'last' ? 'last' : only?.map(nth).join(narrow ? ' ' : ' and ');
+  const ending = round && (narrow ? round : `${round} time`);
+  const often = times > 1 && (narrow ? `×${times}` : `${times} times`);
+  return [ending, often].filter(Boolean).join(narrow ? ' ' : ', ');
 }
 
 function flagsOf(bar: PlayedBar, changes: Landing[]): Flag[] {
-  return changes
-    .filter(({ tick }) => tick >= bar.tick && tick < bar.tick + bar.ticks)
-    .map(({ tick, symbol }) => ({
-      tick: tick - bar.tick,
-      symbol,
-      known: parseChord(symbol) !== null || isNoChord(symbol),
-    }));
+  const here =
+    bar.index >= 0
+      ? changes
+      : bar.content.chords.map(({ at, symbol }) => ({ tick: bar.tick + at, symbol }));
+  return flagsWithin(here, bar);
 }
+
+/** All strikes of the bars that are not played as their pattern alone would have it. */
+const special = computed(() => {
+  const all = new Map<number, Strike[]>();
+  for (const strike of props.strikes) {
+    const here = all.get(strike.bar);
+    if (here) here.push(strike);
+    else all.set(strike.bar, [strike]);
+  }
+  const found = new Map<number, Strike[]>();
+  for (const bar of bars.value) {
+    const strikes = all.get(bar.index) ?? [];
+    if (isPlayedOtherwise(bar, strikes)) found.set(bar.index, strikes);
+  }
+  return found;
+});
+
+/** The changes of chord in each bar, by its number: each is looked at once. */
+function changesByBar(changes: Landing[]): Landing[][] {
+  const by: Landing[][] = bars.value.map(() => []);
+  let next = 0;
+  for (const bar of bars.value) {
+    while (next < changes.length && changes[next]!.tick < bar.tick + bar.ticks) {
+      by[bar.index]!.push(changes[next]!);
+      next += 1;
+    }
+  }
+  return by;
+}
+
+/** Above so many beats only the first number is said. */
+const ALL_COUNTS = 6;
+function countedAs({ meter, lead, content }: PlayedBar, number: number): string {
+  if (number === 1 || lead > 0 || content.unread !== undefined) return '';
+  const rest = Array.from({ length: meter.beats - 1 }, (_, beat) => countNumber(meter, beat + 1));
+  return meter.beats > ALL_COUNTS ? `${number} …` : [number, ...rest].join(' ');
+}
+
+/** What was drawn before, by place: a bar that says the same again is left as it is. */
+let drawn = new Map<string, { bar: WrittenBar; says: string }>();
+
+const samePattern = (one: BarPattern, other: BarPattern) =>
+  one.phase === other.phase &&
+  one.pattern.beats.length === other.pattern.beats.length &&
+  one.pattern.meter === other.pattern.meter &&
+  one.pattern.builds === other.pattern.builds &&
+  one.pattern.beats.every((beat, index) => beat === other.pattern.beats[index]);
 
 /** Each written bar where it is first played. */
 const rows = computed(() => {
   const changes = landingsOf(bars.value);
+  const here = changesByBar(changes);
+  const numbers = barNumbers(bars.value, changes);
+  const rhythmOf = rhythms(props.song, bars.value);
+  const parts = barPatterns(rhythmOf);
   const first = new Map<string, PlayedBar>();
   for (const bar of bars.value) {
     const key = `${bar.section}/${bar.line}/${bar.bar}`;
     if (!first.has(key)) first.set(key, bar);
   }
+  const before = drawn;
+  drawn = new Map();
   return props.song.sections.map((section, sectionIndex) => ({
     name: section.name,
-    lines: section.lines.map((line, lineIndex) => ({
-      times: line.times,
-      bars: line.bars.map((content, index): WrittenBar => {
-        const played = first.get(`${sectionIndex}/${lineIndex}/${index}`)!;
-        const flags = flagsOf(played, changes);
+    lines: section.lines.map((line, lineIndex) => {
+      const note = noteOf(line);
+      return line.bars.map((content, index): WrittenBar => {
+        const key = `${sectionIndex}/${lineIndex}/${index}`;
+        const played = first.get(key) ?? unplayed(sectionIndex, lineIndex, index, content);
+        const flags = flagsOf(played, here[played.index] ?? []);
         const chords = flags.map((flag) => flag.symbol).join(', ') || 'chord held';
         const broken = content.unread === undefined ? '' : ', cannot be read yet';
-        return { played, flags, label: `Bar ${played.index + 1}: ${chords}${broken}` };
-      }),
-    })),
+        const plain = parts[played.index] ?? { pattern: props.song.pattern, phase: 0 };
+        const arrivals = special.value.get(played.index);
+        const part = arrivals
+          ? { ...plain, pattern: asPlayed(plain.pattern, arrivals, played, strings.value) }
+          : plain;
+        const row = rhythmOf[played.index];
+        const why = row ? whyDifferent(played, row) : null;
+        const differs = why?.replace(/^bar \d+: /, '') ?? null;
+        const fresh: WrittenBar = {
+          played,
+          flags,
+          part,
+          differs,
+          counted: countedAs(played, numbers[played.index] ?? 1),
+          note: index === 0 ? note : '',
+          label: `${played.index < 0 ? 'Not played' : `Bar ${played.index + 1}`}: ${chords}${broken}${differs ? `; ${differs}` : ''}`,
+        };
+        const says = JSON.stringify([flags, fresh.label, fresh.counted, fresh.note, played.tick]);
+        const known = before.get(key);
+        const same = known?.says === says && samePattern(known.bar.part, part) && !arrivals;
+        const bar = same ? known.bar : fresh;
+        drawn.set(key, { bar, says });
+        return bar;
+      });
+    }),
   }));
 });
 
 const isSame = (a: PlayedBar | null | undefined, b: PlayedBar) =>
   a != null && a.section === b.section && a.line === b.line && a.bar === b.bar;
+const isLive = (bar: PlayedBar) => isSame(props.live?.bar, bar);
+const isChosen = (bar: PlayedBar) =>
+  isSame(props.selected, bar) || (props.span !== null && isInSpan(bar, props.span));
+
+const root = ref<HTMLElement>();
+const buttons = () => [...(root.value?.querySelectorAll<HTMLElement>('button.bar') ?? [])];
+
+/** The bars in the order of their buttons: one listener serves them all, so that none is drawn anew. */
+const inOrder = computed(() => rows.value.flatMap(({ lines }) => lines.flat()));
+function pick(event: MouseEvent): void {
+  const button = (event.target as HTMLElement).closest<HTMLElement>('button.bar');
+  const bar = button && inOrder.value[buttons().indexOf(button)];
+  if (bar) emit('choose', bar.played, event.shiftKey);
+}
+
+/** The arrow keys go from bar to bar, and up and down between rows; with Shift they choose on. */
+function travel(event: KeyboardEvent): void {
+  const all = buttons();
+  const at = all.indexOf(event.target as HTMLElement);
+  if (at < 0 || event.ctrlKey || event.metaKey || event.altKey) return;
+  const target = nextOf(all, at, event.key);
+  if (!target) return;
+  event.preventDefault();
+  const place = all.indexOf(target);
+  const bar = inOrder.value[place];
+  target.focus();
+  const from = inOrder.value[at];
+  if (event.shiftKey && from && !isChosen(from.played)) emit('choose', from.played, false);
+  if (bar) emit('choose', bar.played, event.shiftKey);
+}
+
+function nextOf(all: HTMLElement[], at: number, key: string): HTMLElement | undefined {
+  if (key === 'ArrowRight') return all[at + 1];
+  if (key === 'ArrowLeft') return all[at - 1];
+  if (key === 'Home') return all[0];
+  if (key === 'End') return all.at(-1);
+  if (key !== 'ArrowUp' && key !== 'ArrowDown') return undefined;
+  const box = all[at]!.getBoundingClientRect();
+  const middle = box.left + box.width / 2;
+  const beyond = all.filter((button) => {
+    const { top } = button.getBoundingClientRect();
+    return key === 'ArrowUp' ? top < box.top - 4 : top > box.top + 4;
+  });
+  const nearest = (button: HTMLElement) => {
+    const { top, left, width } = button.getBoundingClientRect();
+    return Math.abs(top - box.top) * 10 + Math.abs(left + width / 2 - middle);
+  };
+  return beyond.sort((one, other) => nearest(one) - nearest(other))[0];
+}
+
+/** One bar takes part in the order of the Tab key: the chosen one, or the first. */
+const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.played ?? null);
 </script>
 
 <template>
-  <div class="rows">
+  <div ref="root" class="rows" :class="{ flowing: inRow > 4 }" @keydown="travel" @click="pick">
     <section v-for="(section, index) in rows" :key="index">
-      <h2 v-if="section.name">{{ section.name }}</h2>
-      <div v-for="(line, at) in section.lines" :key="at" class="line">
-        <div class="bars">
+      <slot name="section" :index="index" :title="section.name">
+        <h2 v-if="section.name">{{ section.name }}</h2>
+      </slot>
+      <div class="bars" :style="{ '--in-row': inRow }">
+        <template v-for="(line, at) in section.lines" :key="at">
           <BarPath
-            v-for="bar in line.bars"
-            :key="bar.played.bar"
-            :pattern="song.pattern"
+            v-for="(bar, place) in line"
+            :key="place"
+            :pattern="bar.part.pattern"
+            :phase="bar.part.phase"
             :strings="strings"
             :flags="bar.flags"
             :number="bar.played.index + 1"
+            :counted="bar.counted"
+            :note="bar.note"
+            :dense="inRow > 4"
+            :differs="bar.differs"
             :label="bar.label"
-            :live="isSame(live?.bar, bar.played)"
-            :selected="isSame(selected, bar.played)"
-            :heard="isSame(live?.bar, bar.played) ? live!.tick : null"
-            :class="{ unread: bar.played.content.unread !== undefined }"
-            @choose="$emit('choose', bar.played)"
+            :live="isLive(bar.played)"
+            :selected="isChosen(bar.played)"
+            :heard="isLive(bar.played) ? live!.tick : null"
+            :tabindex="isSame(entry, bar.played) ? 0 : -1"
+            :class="{
+              starts: place === 0,
+              unread: bar.played.content.unread !== undefined,
+              unplayed: bar.played.index < 0,
+            }"
           />
-        </div>
-        <span v-if="line.times > 1" class="times">{{ line.times }} times</span>
+        </template>
       </div>
     </section>
   </div>
@@ -101,36 +281,36 @@ const isSame = (a: PlayedBar | null | undefined, b: PlayedBar) =>
   gap: 0.8rem;
 }
 
+.flowing {
+  gap: 0.15rem;
+}
+
 h2 {
   font-size: 1.05rem;
   margin-bottom: 0.1rem;
 }
 
-.line {
-  display: flex;
-  align-items: center;
-  gap: 0.6rem;
-  padding-right: 4.8rem;
-  position: relative;
-}
-
 .bars {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(max(13rem, 24%), 1fr));
+  grid-template-columns: repeat(var(--in-row), minmax(0, 1fr));
   gap: 0.1rem;
-  flex: 1;
 }
 
-.times {
-  /* In a margin that every line keeps free, so that all bars are of one width. */
-  position: absolute;
-  right: 0;
-  font-family: var(--display);
-  font-weight: 600;
-  white-space: nowrap;
+.rows:not(.flowing) .starts {
+  grid-column-start: 1;
+}
+
+.unplayed {
+  opacity: 0.5;
 }
 
 .unread {
   background: var(--coral-soft);
+}
+
+@media (max-width: 62rem) {
+  .bars {
+    grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
+  }
 }
 </style>

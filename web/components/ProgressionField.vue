@@ -57,22 +57,94 @@ function goTo(problem: TextProblem): void {
         {{ helpOpen ? 'Hide how to write it' : 'How to write it' }}
       </button>
     </div>
-    <div class="sheet">
-      <pre class="behind" aria-hidden="true" :style="{ top: `${-scrolled}px` }"><span
+    <div class="body" :class="{ helped: helpOpen }">
+      <div class="sheet">
+        <pre class="behind" aria-hidden="true" :style="{ top: `${-scrolled}px` }"><span
         v-for="(part, index) in parts" :key="index" :class="{ bad: part.bad }">{{ part.text }}</span></pre>
-      <textarea
-        id="progression"
-        ref="area"
-        v-model="text"
-        :rows="lines"
-        spellcheck="false"
-        autocomplete="off"
-        autocapitalize="off"
-        placeholder="A | F#m | D . E7 . | %"
-        :aria-invalid="problems.length > 0"
-        :aria-describedby="problems.length > 0 ? 'progression-problems' : undefined"
-        @scroll="scrolled = area?.scrollTop ?? 0"
-      />
+        <textarea
+          id="progression"
+          ref="area"
+          v-model="text"
+          :rows="lines"
+          spellcheck="false"
+          autocomplete="off"
+          autocapitalize="off"
+          placeholder="A | F#m | D . E7 . | %"
+          :aria-invalid="problems.length > 0"
+          :aria-describedby="problems.length > 0 ? 'progression-problems' : undefined"
+          @scroll="scrolled = area?.scrollTop ?? 0"
+        />
+      </div>
+      <dl v-if="helpOpen" id="progression-help" class="help">
+        <div>
+          <dt>A | F#m | D</dt>
+          <dd>bars, set apart by a stroke</dd>
+        </div>
+        <div>
+          <dt>D E7</dt>
+          <dd>two chords share the bar</dd>
+        </div>
+        <div>
+          <dt>D . . E7</dt>
+          <dd>a dot holds one more beat; twice as many words go by half beats</dd>
+        </div>
+        <div>
+          <dt>%</dt>
+          <dd>the bar before, again</dd>
+        </div>
+        <div>
+          <dt>.</dt>
+          <dd>alone: the chord is held</dd>
+        </div>
+        <div>
+          <dt>&lt;E7</dt>
+          <dd>lands an eighth early</dd>
+        </div>
+        <div>
+          <dt>&lt;&lt;E7</dt>
+          <dd>lands a sixteenth early</dd>
+        </div>
+        <div>
+          <dt>A | D x2</dt>
+          <dd>the line, twice</dd>
+        </div>
+        <div>
+          <dt>Chorus:</dt>
+          <dd>names a section</dd>
+        </div>
+        <div>
+          <dt>1) E7 | A</dt>
+          <dd>an ending, for the first time round</dd>
+        </div>
+        <div>
+          <dt>last) A | %</dt>
+          <dd>an ending, for the last time</dd>
+        </div>
+        <div>
+          <dt>(2/4) D</dt>
+          <dd>a bar of another meter</dd>
+        </div>
+        <div>
+          <dt>(pickup 1) E7</dt>
+          <dd>a pick-up: only the last beat of the bar</dd>
+        </div>
+        <div>
+          <dt>A[2=Am7,last=A6]</dt>
+          <dd>another chord the second time round, and the last</dd>
+        </div>
+        <div>
+          <dt>A~</dt>
+          <dd>struck once and held</dd>
+        </div>
+        <div>
+          <dt>N.C.</dt>
+          <dd>no chord: the hand damps</dd>
+        </div>
+        <div>
+          <dt>Order: Verse, Chorus x2</dt>
+          <dd>the sections as they are played</dd>
+        </div>
+      </dl>
     </div>
     <div id="progression-problems" role="status">
       <ul v-if="problems.length > 0" class="problems">
@@ -94,44 +166,6 @@ function goTo(problem: TextProblem): void {
         <li v-if="problems.length > SHOWN">and {{ problems.length - SHOWN }} more places</li>
       </ul>
     </div>
-    <dl v-if="helpOpen" id="progression-help" class="help">
-      <div>
-        <dt>A | F#m | D</dt>
-        <dd>bars, set apart by a stroke</dd>
-      </div>
-      <div>
-        <dt>D E7</dt>
-        <dd>two chords share the bar</dd>
-      </div>
-      <div>
-        <dt>D . . E7</dt>
-        <dd>a dot holds one more beat</dd>
-      </div>
-      <div>
-        <dt>%</dt>
-        <dd>the bar before, again</dd>
-      </div>
-      <div>
-        <dt>.</dt>
-        <dd>alone: the chord is held</dd>
-      </div>
-      <div>
-        <dt>&lt;E7</dt>
-        <dd>lands an eighth early</dd>
-      </div>
-      <div>
-        <dt>&lt;&lt;E7</dt>
-        <dd>lands a sixteenth early</dd>
-      </div>
-      <div>
-        <dt>A | D x2</dt>
-        <dd>the line, twice</dd>
-      </div>
-      <div>
-        <dt>Chorus:</dt>
-        <dd>names a section</dd>
-      </div>
-    </dl>
   </div>
 </template>
 
@@ -243,15 +277,23 @@ textarea::placeholder {
   font-weight: 600;
 }
 
+.helped {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
+  gap: 0.6rem 1.6rem;
+  align-items: start;
+}
+
 .help {
   margin: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.3rem 1.5rem;
+  display: grid;
+  font-size: 0.92rem;
+  line-height: 1.35;
 }
 
 .help div {
-  display: flex;
+  display: grid;
+  grid-template-columns: 10.5rem 1fr;
   gap: 0.5rem;
 }
 

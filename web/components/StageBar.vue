@@ -2,17 +2,36 @@
 import { useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
-import Select from 'primevue/select';
+import Dialog from 'primevue/dialog';
+import ChooseOne from './ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { beatTicks, commands, pulseNote } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
 import { isControl, isTyping } from './keys';
+import { useMixerStore } from '../stores/mixer';
 
 /** At the foot of every screen: play, tempo, loop, count-in, click, and where we are. */
 const songs = useSongStore();
 const player = usePlayerStore();
+const mixer = useMixerStore();
+const router = useRouter();
+const route = useRoute();
+const SoundPanel = defineAsyncComponent(() => import('./SoundPanel.vue'));
+const mixing = ref(false);
+const stand = computed(() =>
+  songs.id && (route.name === 'song' || route.name === 'strum')
+    ? { name: 'stand', params: { id: songs.id, of: route.name } }
+    : null,
+);
+/** The tempo that is heard, where it is not the one that is set. */
+const heardTempo = computed(() => {
+  if (mixer.speed === 1 && !mixer.ramp) return null;
+  const now = player.heard?.tempo;
+  return now === undefined ? null : Math.round(now);
+});
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const free = !event.defaultPrevented && !isTyping(event.target) && !isControl(event.target);
@@ -32,8 +51,8 @@ const count = computed(() => {
   const { heard, bar } = player;
   if (!meter.value || !bar) return null;
   if (!heard) return 1;
-  const beat = Math.floor((heard.tick - (heard.countIn ? 0 : bar.tick)) / beatTicks(meter.value));
-  const { beats } = meter.value;
+  const beat = Math.floor((heard.tick - bar.tick + bar.lead) / beatTicks(bar.meter));
+  const { beats } = bar.meter;
   return (((beat % beats) + beats) % beats) + 1;
 });
 const where = computed(() => {
@@ -112,6 +131,7 @@ function setLoop(first: number, last: number): void {
           :max-fraction-digits="0"
           :allow-empty="false"
         />
+        <span v-if="heardTempo !== null" class="heard-tempo">now {{ heardTempo }}</span>
       </div>
       <div class="group loop">
         <ToggleButton
@@ -145,13 +165,7 @@ function setLoop(first: number, last: number): void {
           />
         </template>
       </div>
-      <Select
-        v-model="countIn"
-        :options="countIns"
-        option-label="label"
-        option-value="value"
-        aria-label="Count-in"
-      />
+      <ChooseOne v-model="countIn" :options="countIns" aria-label="Count-in" />
       <ToggleButton
         v-model="player.click"
         on-label="Click"
@@ -160,9 +174,46 @@ function setLoop(first: number, last: number): void {
         off-icon="pi pi-minus"
         aria-label="Click"
       />
+      <Button
+        icon="pi pi-sliders-h"
+        text
+        rounded
+        aria-label="Sound"
+        aria-haspopup="dialog"
+        title="Mixer, drums, speed"
+        :aria-expanded="mixing"
+        @click="mixing = !mixing"
+      />
+      <Dialog
+        v-model:visible="mixing"
+        header="Sound"
+        position="bottomright"
+        :modal="false"
+        :draggable="false"
+        class="mixer"
+      >
+        <SoundPanel />
+      </Dialog>
+      <Button
+        v-if="stand"
+        icon="pi pi-expand"
+        text
+        rounded
+        aria-label="Stand view"
+        title="Full screen, to be read from the chair"
+        @click="router.push(stand)"
+      />
     </template>
   </footer>
 </template>
+
+<style>
+/* It stands over the stage bar, and what plays stays in sight and in reach. */
+.mixer.p-dialog {
+  margin-bottom: calc(var(--stage-bar) + 0.6rem);
+  max-height: calc(100vh - var(--stage-bar) - 2rem);
+}
+</style>
 
 <style scoped>
 .stage-bar {
@@ -200,6 +251,12 @@ function setLoop(first: number, last: number): void {
   line-height: 1;
   font-weight: 700;
   min-width: 1.8rem;
+}
+
+.heard-tempo {
+  font-weight: 600;
+  color: var(--brass-ink);
+  min-width: 4.2rem;
 }
 
 .group {

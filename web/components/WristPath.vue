@@ -1,110 +1,270 @@
 <script setup lang="ts">
-import { computed } from 'vue';
-import { count, divisions, type Pattern, slots, slotSentences, strokeWord } from '#core';
+import { computed, ref, useTemplateRef } from 'vue';
+import {
+  beatTicks,
+  count,
+  divisions,
+  isLoud,
+  type Pattern,
+  slots,
+  slotSentences,
+  sounds,
+  strokeSign,
+  strokeWord,
+} from '#core';
+import { DENSE_WIDTH, FRAMES, SCALES, SMALL_WIDTH, WORD_ROOM } from './pathFrames';
 import PathFlags, { type Flag } from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
-import { drawPath, type PathFrame, type Reach } from './wristPath';
+import type { Reach } from './slotForm';
+import { drawPath, type PathFrame } from './wristPath';
 
 const props = withDefaults(
   defineProps<{
     pattern: Pattern;
     strings: number;
     flags?: Flag[];
-    /** Strings of each slot by index; the whole band where there is none. */
+    /** Strings of each slot by index; what the stroke says of itself where there is none. */
     reach?: Map<number, Reach>;
-    /** The slot that the keys act on. */
+    /** Which bar it begins with, where there are several rows. */
+    caption?: string;
+    /** Half-swings, slots, that went before: a row of a longer pattern. */
+    phase?: number;
+    firstSlot?: number;
+    /** What is counted on each slot, and its sentence; the pattern's own where they are left out. */
+    counts?: string[];
+    sentences?: string[];
+    /** The slot that the keys act on, and the slots that are selected, by index in this drawing. */
     cursor?: number | null;
+    selected?: { from: number; to: number } | null;
+    /** Slots that a finding stands on. */
+    marked?: number[];
     /** What is heard, in ticks from the start of the drawing; null where it is elsewhere. */
     heard?: number | null;
-    size?: 'big' | 'small';
+    size?: 'big' | 'middle' | 'small';
+    /** Width in pixels; the small one keeps its own. */
+    width?: number;
+    /** A small one that is narrower still. */
+    dense?: boolean;
+    /** The bass string at the bottom, as in tablature. */
+    flipped?: boolean;
     /** Players may place strokes on it. */
     editable?: boolean;
+    /** Flags may be taken to another slot. */
+    plantable?: boolean;
+    /** Laid over another, to compare: only its arm and strokes, as outlines. */
+    overlay?: boolean;
   }>(),
-  { flags: () => [], reach: undefined, cursor: null, heard: null, size: 'big' },
+  {
+    flags: () => [],
+    reach: undefined,
+    caption: undefined,
+    phase: 0,
+    firstSlot: 0,
+    counts: undefined,
+    sentences: undefined,
+    cursor: null,
+    selected: null,
+    marked: () => [],
+    heard: null,
+    size: 'big',
+    width: 1180,
+  },
 );
 
 const emit = defineEmits<{
-  select: [slot: number];
+  select: [slot: number, extend: boolean];
   /** A tap, or a swipe in a direction, on a slot. */
   touch: [slot: number, gesture: 'tap' | 'down' | 'up', accent: boolean];
+  /** A flag was taken from one tick of the drawing to another. */
+  plant: [from: number, to: number];
 }>();
 
-const FRAMES = {
-  big: { width: 1180, height: 318, pad: 14, top: 66, bottom: 246, bandTop: 98, bandBottom: 214 },
-  small: { width: 250, height: 86, pad: 2, top: 30, bottom: 82, bandTop: 38, bandBottom: 74 },
-};
-const COUNT_Y = 284;
-const WORD_Y = 308;
-
-const measures = computed(() => FRAMES[props.size]);
-const big = computed(() => props.size === 'big');
-const frame = computed<PathFrame>(() => ({ ...measures.value, strings: props.strings }));
+const measures = computed(
+  () => FRAMES[props.size === 'small' && props.dense ? 'dense' : props.size],
+);
+const full = computed(() => props.size !== 'small');
+const scale = computed(() => SCALES[props.size]);
+const drawingWidth = computed(() =>
+  full.value ? Math.max(240, props.width) : props.dense ? DENSE_WIDTH : SMALL_WIDTH,
+);
+const frame = computed<PathFrame>(() => {
+  const { pad, top, bottom, bandTop, bandBottom } = measures.value;
+  const rest = { width: drawingWidth.value, pad, strings: props.strings };
+  return props.flipped
+    ? { ...rest, top: bottom, bottom: top, bandTop: bandBottom, bandBottom: bandTop }
+    : { ...rest, top, bottom, bandTop, bandBottom };
+});
 const drawn = computed(() =>
   drawPath(
     props.pattern,
     frame.value,
     (slot) => props.reach?.get(slot) ?? null,
-    big.value ? 1 : 0.5,
+    scale.value,
+    props.phase,
   ),
 );
-const sentences = computed(() => slotSentences(props.pattern));
+const spoken = computed(() => props.sentences ?? slotSentences(props.pattern));
+const narrow = computed(() =>
+  drawn.value.slots.some(
+    ({ left, right }) => right - left < WORD_ROOM * (scale.value === 1 ? 1 : 0.9),
+  ),
+);
 const words = computed(() => {
-  const syllables = count(divisions(props.pattern), props.pattern.meter.beats);
+  if (!full.value) return [];
+  const syllables = props.counts ?? count(divisions(props.pattern), props.pattern.meter);
   return slots(props.pattern).map(({ position, stroke }, index) => ({
     count: syllables[index]!,
-    word: strokeWord(stroke),
-    loud: 'accent' in stroke && (stroke.accent === 'accent' || stroke.accent === 'strong'),
+    word: narrow.value
+      ? strokeSign(stroke)
+      : isLoud(stroke)
+        ? strokeWord(stroke).toUpperCase()
+        : strokeWord(stroke),
+    loud: isLoud(stroke),
     onBeat: position === 0,
-    silent: stroke.kind === 'miss' || stroke.kind === 'hold',
+    silent: !sounds(stroke),
   }));
 });
 
+const LEVELS = { ghost: 1.5, normal: 4, accent: 7, strong: 10 };
+/** The builds as wedges under the band: as thick at each end as it is loud. */
+const wedges = computed(() => {
+  const { bottom } = measures.value;
+  const beat = beatTicks(props.pattern.meter);
+  return (full.value ? (props.pattern.builds ?? []) : []).map((build) => {
+    const left = drawn.value.xOf(build.beat * beat);
+    const right = drawn.value.xOf((build.beat + build.beats) * beat) - 12;
+    const y = bottom + 9;
+    const [thin, thick] = [LEVELS[build.from] / 2, LEVELS[build.to] / 2];
+    return `M${left},${y - thin}L${right},${y - thick}L${right},${y + thick}L${left},${y + thin}Z`;
+  });
+});
+
+const marks = computed(() => drawn.value.slots.filter(({ index }) => props.marked.includes(index)));
+const chosen = computed(() => {
+  const { selected } = props;
+  const first = selected && drawn.value.slots[Math.max(0, selected.from)];
+  const last = selected && drawn.value.slots[Math.min(drawn.value.slots.length, selected.to) - 1];
+  return first && last && last.index >= first.index
+    ? { x: first.left, width: last.right - first.left }
+    : null;
+});
+const isSelected = (index: number) =>
+  props.selected
+    ? index >= props.selected.from && index < props.selected.to
+    : index === props.cursor;
+
 /** String gauges as drawn: the first, nearest the thumb, is the thickest. */
 const gauge = (string: number) =>
-  (big.value ? 3 : 1.4) - (string * (big.value ? 1.9 : 0.8)) / props.strings;
+  (full.value ? 3 : 1.4) - (string * (full.value ? 1.9 : 0.8)) / props.strings;
 
 const SWIPE = 16;
 let pressed: { slot: number; y: number } | null = null;
 
 function press(event: PointerEvent, slot: number): void {
   if (!props.editable) return;
-  pressed = { slot, y: event.clientY };
-  emit('select', slot);
+  pressed = event.shiftKey ? null : { slot, y: event.clientY };
+  emit('select', props.firstSlot + slot, event.shiftKey);
 }
 
 function release(event: PointerEvent): void {
   if (!pressed) return;
-  const way = event.clientY - pressed.y;
+  const way = (event.clientY - pressed.y) * (props.flipped ? -1 : 1);
   const gesture = way > SWIPE ? 'down' : way < -SWIPE ? 'up' : 'tap';
-  emit('touch', pressed.slot, gesture, event.shiftKey);
+  emit('touch', props.firstSlot + pressed.slot, gesture, event.altKey);
   pressed = null;
 }
 
-const share = (x: number) => `${(100 * x) / measures.value.width}%`;
+const svg = useTemplateRef<SVGSVGElement>('svg');
+const slotTicks = computed(() => slots(props.pattern).map(({ tick }) => tick));
+/** The flag that is being dragged, and the slot it is over. */
+const dragged = ref<{ from: number; to: number } | null>(null);
+
+function drag(event: PointerEvent, tick: number): void {
+  (event.target as HTMLElement).setPointerCapture(event.pointerId);
+  dragged.value = { from: tick, to: tick };
+}
+
+function over(event: PointerEvent): void {
+  const box = svg.value?.getBoundingClientRect();
+  if (!dragged.value || !box) return;
+  const x = ((event.clientX - box.left) / box.width) * drawingWidth.value;
+  const nearest = drawn.value.slots.reduce((best, slot) =>
+    Math.abs(slot.x - x) < Math.abs(best.x - x) ? slot : best,
+  );
+  dragged.value = { ...dragged.value, to: slotTicks.value[nearest.index]! };
+}
+
+function drop(): void {
+  const last = dragged.value;
+  dragged.value = null;
+  if (last && last.to !== last.from) emit('plant', last.from, last.to);
+}
+
+/** To the slot before or after, with the arrow keys. */
+function step(tick: number, by: 1 | -1): void {
+  const to =
+    by > 0 ? slotTicks.value.find((at) => at > tick) : slotTicks.value.findLast((at) => at < tick);
+  if (to !== undefined) emit('plant', tick, to);
+}
+
+const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
 </script>
 
 <template>
-  <div class="wrist-path" :class="size">
-    <svg :viewBox="`0 0 ${measures.width} ${measures.height}`" aria-hidden="true" focusable="false">
-      <rect
-        v-if="cursor !== null && drawn.slots[cursor]"
-        class="cursor"
-        :x="drawn.slots[cursor]!.left"
-        :width="drawn.slots[cursor]!.right - drawn.slots[cursor]!.left"
-        y="44"
-        :height="measures.height - 46"
-        rx="8"
-      />
+  <div class="wrist-path" :class="[full ? 'full' : 'small', size, { overlay }]">
+    <svg
+      ref="svg"
+      :viewBox="`0 0 ${drawingWidth} ${measures.height}`"
+      aria-hidden="true"
+      focusable="false"
+    >
       <line
-        v-for="(y, string) in drawn.strings"
-        :key="`s${string}`"
-        class="string"
-        x1="0"
-        :x2="measures.width"
-        :y1="y"
-        :y2="y"
-        :stroke-width="gauge(string)"
+        v-if="dragged"
+        class="target"
+        :x1="drawn.xOf(dragged.to)"
+        :x2="drawn.xOf(dragged.to)"
+        y1="0"
+        :y2="measures.bottom"
       />
+      <template v-if="full">
+        <rect
+          v-if="chosen"
+          class="chosen"
+          :x="chosen.x"
+          :width="chosen.width"
+          :y="measures.top - 22"
+          :height="measures.height - measures.top + 20"
+          rx="8"
+        />
+        <rect
+          v-if="cursor !== null && drawn.slots[cursor]"
+          class="cursor"
+          :x="drawn.slots[cursor]!.left"
+          :width="drawn.slots[cursor]!.right - drawn.slots[cursor]!.left"
+          :y="measures.top - 22"
+          :height="measures.height - measures.top + 20"
+          rx="8"
+        />
+        <path
+          v-for="mark in marks"
+          :key="`m${mark.index}`"
+          class="mark"
+          :d="`M${mark.left + 3},${measures.bottom + 6}H${mark.right - 3}`"
+        />
+        <path v-for="(wedge, index) in wedges" :key="`b${index}`" class="wedge" :d="wedge" />
+      </template>
+      <template v-if="!overlay">
+        <line
+          v-for="(y, string) in drawn.strings"
+          :key="`s${string}`"
+          class="string"
+          x1="0"
+          :x2="drawingWidth"
+          :y1="y"
+          :y2="y"
+          :stroke-width="gauge(string)"
+        />
+      </template>
       <path
         v-for="(piece, index) in drawn.arm"
         :key="`a${index}`"
@@ -112,62 +272,104 @@ const share = (x: number) => `${(100 * x) / measures.value.width}%`;
         :class="piece.kind"
         :d="piece.d"
       />
-      <g v-for="slot in drawn.slots" :key="`k${slot.index}`" :class="{ against: slot.against }">
-        <path v-if="slot.brush" class="brush" :d="slot.brush" />
+      <g
+        v-for="slot in drawn.slots"
+        :key="`k${slot.index}`"
+        :class="{ against: slot.against, hollow: slot.hollow }"
+      >
+        <path v-if="slot.blur" class="blur" :d="slot.blur" />
+        <path v-for="(outline, index) in slot.brushes" :key="index" class="brush" :d="outline" />
         <path v-if="slot.hatches" class="hatch" :d="slot.hatches" />
-        <template v-if="slot.dot">
-          <circle class="bass" :cx="slot.dot.x" :cy="slot.dot.y" :r="big ? 10 : 4.5" />
-          <text v-if="big" class="bass-letter" :x="slot.dot.x" :y="slot.dot.y + 4.5">R</text>
+        <template v-for="(dot, index) in slot.dots" :key="`d${index}`">
+          <circle class="dot" :class="{ open: dot.open }" :cx="dot.x" :cy="dot.y" :r="10 * scale" />
+          <text
+            v-if="full"
+            class="dot-letter"
+            :class="{ open: dot.open }"
+            :x="dot.x"
+            :y="dot.y + 4.5 * scale"
+            :font-size="13 * Math.max(scale, 0.8)"
+          >
+            {{ dot.label }}
+          </text>
         </template>
+        <template v-if="slot.ring">
+          <circle class="ring" :cx="slot.ring.x" :cy="slot.ring.y" :r="7 * scale" />
+          <circle
+            v-if="slot.ring.slap"
+            class="ring"
+            :cx="slot.ring.x"
+            :cy="slot.ring.y"
+            :r="3 * scale"
+          />
+        </template>
+        <text v-if="slot.fingers && full" class="fingers" :x="slot.fingers.x" :y="slot.fingers.y">
+          {{ slot.fingers.letters }}
+        </text>
         <circle
-          v-if="slot.accent"
+          v-for="(accent, index) in slot.accents"
+          :key="`l${index}`"
           class="accent"
-          :cx="slot.accent.x"
-          :cy="slot.accent.y"
-          :r="big ? 5 : 2.4"
+          :cx="accent.x"
+          :cy="accent.y"
+          :r="full ? 5 * scale : 2.4"
         />
       </g>
       <PathFlags
+        v-if="!overlay"
         :flags="flags"
         :x-of="drawn.xOf"
-        :foot="measures.bandBottom + (big ? 26 : 6)"
+        :foot="measures.bandBottom + (full ? 26 : 6)"
         :heard="heard"
-        :big="big"
+        :big="full"
       />
-      <template v-if="big">
+      <template v-if="full && !overlay">
         <g v-for="(slot, index) in drawn.slots" :key="`w${index}`" class="count">
-          <text :class="words[index]!.onBeat ? 'beat' : 'between'" :x="slot.x" :y="COUNT_Y">
+          <text :class="words[index]!.onBeat ? 'beat' : 'between'" :x="slot.x" :y="measures.count">
             {{ words[index]!.count }}
           </text>
           <text
             class="word"
             :class="{ loud: words[index]!.loud, silent: words[index]!.silent }"
             :x="slot.x"
-            :y="WORD_Y"
+            :y="measures.word"
           >
-            {{ words[index]!.loud ? words[index]!.word.toUpperCase() : words[index]!.word }}
+            {{ words[index]!.word }}
           </text>
         </g>
       </template>
-      <RidingHand v-if="heard !== null" :at="drawn.handAt(heard)" :big="big" />
+      <text v-if="caption" class="caption" :x="drawingWidth - 4" y="20">{{ caption }}</text>
+      <RidingHand v-if="heard !== null" :at="drawn.handAt(heard)" :big="full" />
     </svg>
+    <button
+      v-for="flag in plantable ? flags : []"
+      :key="`h${flag.tick}`"
+      type="button"
+      class="handle"
+      :style="{ left: share(drawn.xOf(flag.tick)) }"
+      :aria-label="`${flag.symbol}: drag it, or move it with the arrow keys`"
+      @pointerdown="drag($event, flag.tick)"
+      @pointermove="over"
+      @pointerup="drop"
+      @pointercancel="dragged = null"
+      @keydown.left.prevent="step(flag.tick, -1)"
+      @keydown.right.prevent="step(flag.tick, 1)"
+    />
     <div
       v-if="editable"
       class="slots"
-      role="listbox"
-      tabindex="0"
-      aria-label="Strokes of the pattern"
-      :aria-activedescendant="cursor === null ? undefined : `slot-${cursor}`"
+      role="group"
+      :aria-label="caption ?? 'The whole pattern'"
       @pointerup="release"
       @pointercancel="pressed = null"
     >
       <div
         v-for="slot in drawn.slots"
-        :id="`slot-${slot.index}`"
+        :id="`slot-${firstSlot + slot.index}`"
         :key="slot.index"
         role="option"
-        :aria-selected="slot.index === cursor"
-        :aria-label="sentences[slot.index]"
+        :aria-selected="isSelected(slot.index)"
+        :aria-label="spoken[slot.index]"
         :style="{ left: share(slot.left), width: share(slot.right - slot.left) }"
         @pointerdown="press($event, slot.index)"
       />
@@ -175,139 +377,4 @@ const share = (x: number) => `${(100 * x) / measures.value.width}%`;
   </div>
 </template>
 
-<style scoped>
-.wrist-path {
-  position: relative;
-}
-
-svg {
-  display: block;
-  width: 100%;
-  height: auto;
-  overflow: visible;
-}
-
-.slots {
-  position: absolute;
-  inset: 12% 0 0;
-  cursor: pointer;
-  touch-action: pan-x;
-  user-select: none;
-}
-
-.slots > div {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-}
-
-.cursor {
-  fill: var(--brass-soft);
-  opacity: 0.75;
-}
-
-.string {
-  stroke: var(--string);
-}
-
-.arm {
-  fill: none;
-  stroke: var(--arm);
-  stroke-width: 1.7;
-  stroke-linecap: round;
-}
-
-.small .arm {
-  stroke-width: 1;
-}
-
-.arm.pass {
-  stroke-dasharray: 0.5 6;
-  stroke-width: 2.2;
-}
-
-.small .arm.pass {
-  stroke-dasharray: 0.5 3;
-  stroke-width: 1.2;
-}
-
-.arm.rest {
-  stroke-width: 3;
-  opacity: 0.6;
-}
-
-.arm.kink {
-  stroke: var(--coral);
-  stroke-width: 2.6;
-  stroke-linejoin: bevel;
-}
-
-.small .arm.kink {
-  stroke-width: 1.6;
-}
-
-.brush {
-  fill: var(--ink);
-}
-
-.hatch {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2.2;
-  stroke-linecap: round;
-}
-
-.small .hatch {
-  stroke-width: 1.1;
-}
-
-.against .brush {
-  fill: var(--coral);
-}
-
-.against .hatch {
-  stroke: var(--coral);
-}
-
-.accent,
-.bass {
-  fill: var(--brass);
-}
-
-.bass-letter {
-  fill: var(--paper);
-  font-size: 13px;
-  font-weight: 700;
-  text-anchor: middle;
-}
-
-.count text {
-  text-anchor: middle;
-}
-
-.beat {
-  font-family: var(--display);
-  font-size: 30px;
-  font-weight: 700;
-  fill: var(--ink);
-}
-
-.between {
-  font-family: var(--display);
-  font-size: 21px;
-  fill: var(--ink-soft);
-}
-
-.word {
-  font-size: 15px;
-  fill: var(--ink);
-}
-
-.word.loud {
-  font-weight: 700;
-}
-
-.word.silent {
-  fill: var(--ink-soft);
-}
-</style>
+<style scoped src="./wristPath.css"></style>

@@ -3,6 +3,7 @@ import {
   divideBeat,
   METERS,
   newPattern,
+  parsePattern,
   type Pattern,
   placeStroke,
   strum,
@@ -92,21 +93,82 @@ describe('the wrist path', () => {
         hold,
       ),
     );
-    expect(slots[0]!.brush).not.toBeNull();
-    expect(slots[0]!.accent).not.toBeNull();
-    expect(slots[1]).toMatchObject({ brush: null, hatches: null, dot: null });
-    expect(slots[2]!.dot!.y).toBeCloseTo(50, 3);
+    expect(slots[0]!.brushes).toHaveLength(1);
+    expect(slots[0]!.accents).toHaveLength(2);
+    expect(slots[1]).toMatchObject({ brushes: [], hatches: null, dots: [] });
+    expect(slots[2]!.dots[0]!.y).toBeCloseTo(70, 3);
     expect(slots[3]!.hatches).not.toBeNull();
     expect(arm.filter((piece) => piece.kind === 'rest')).toHaveLength(2);
   });
 
   it('covers only the strings that a stroke reaches', () => {
     const pattern = eighths(strum('down'));
-    const reach = { first: 2, last: 5, bass: null };
+    const reach = { first: 2, last: 5, bass: null, touched: [2, 3, 4, 5] };
     const { slots, strings } = drawPath(pattern, frame, () => reach, 1);
-    const heights = numbers(slots[0]!.brush!).filter((_, index) => index % 2 === 1);
+    const heights = numbers(slots[0]!.brushes[0]!).filter((_, index) => index % 2 === 1);
     expect(Math.min(...heights)).toBeGreaterThan(strings[1]!);
     expect(Math.min(...heights)).toBeLessThan(strings[2]!);
     expect(Math.max(...heights)).toBeGreaterThan(strings[5]!);
+  });
+
+  const said = (words: string): Pattern => {
+    const reading = parsePattern(words, newPattern(METERS['4/4']));
+    if (!('pattern' in reading)) throw new Error(reading.problem.message);
+    return reading.pattern;
+  };
+
+  it('draws picks and basses as dots on their strings, with what they are', () => {
+    const { slots, strings } = draw(said('R+s1 s3, fifth alternate, bass:s5f3 bass, miss miss'));
+    expect(slots[0]!.dots.map(({ label, open }) => [label, open])).toEqual([
+      ['R', false],
+      ['1', true],
+    ]);
+    expect(slots[0]!.dots[1]!.y).toBeCloseTo(strings[5]!, 3);
+    expect(slots[1]!.dots[0]!.y).toBeCloseTo(strings[3]!, 3);
+    expect(slots.slice(2, 6).map(({ dots: [dot] }) => dot!.label)).toEqual(['5', 'A', '3', 'R']);
+  });
+
+  it('fans a roll, rings a tap below the band, leaves a transition hollow, blurs a palm', () => {
+    const { slots } = draw(said('roll3 tap, slap+down open-up, palm-down down:i, chuck (chuck)'));
+    expect(slots[0]!.brushes).toHaveLength(3);
+    expect(slots[1]!.ring!.y).toBeGreaterThan(frame.bandBottom);
+    expect(slots[1]!.ring!.slap).toBe(false);
+    expect(slots[2]).toMatchObject({ ring: { slap: true }, brushes: [expect.any(String)] });
+    expect(slots[3]!.hollow).toBe(true);
+    expect(slots[4]!.blur).not.toBeNull();
+    const heights = (d: string) => numbers(d).filter((_, index) => index % 2 === 1);
+    const reachOf = (slot: number) => Math.max(...heights(slots[slot]!.brushes[0]!));
+    expect(reachOf(4)).toBeLessThan(reachOf(5) - 20);
+    expect(slots[5]!.fingers!.letters).toBe('i');
+    const width = (slot: number) => {
+      const [left, , right] = numbers(slots[slot]!.hatches!);
+      return right! - left!;
+    };
+    expect(width(6)).toBeGreaterThan(width(7));
+  });
+
+  it('mirrors everything when the band is turned over', () => {
+    const { top, bottom, bandTop, bandBottom } = frame;
+    const over = { ...frame, top: bottom, bottom: top, bandTop: bandBottom, bandBottom: bandTop };
+    const pattern = said('low-down up, R chuck, down tap, DOWN up');
+    const plain = drawPath(pattern, frame, () => null, 1);
+    const turned = drawPath(pattern, over, () => null, 1);
+    const mirror = (y: number) => top + bottom - y;
+    expect(turned.strings.map(mirror)).toEqual(plain.strings);
+    for (const tick of [0, 300, 960, 2000]) {
+      expect(mirror(turned.handAt(tick).y)).toBeCloseTo(plain.handAt(tick).y, 6);
+    }
+    expect(mirror(turned.slots[2]!.dots[0]!.y)).toBeCloseTo(plain.slots[2]!.dots[0]!.y, 6);
+    expect(mirror(turned.slots[6]!.accents[0]!.y)).toBeCloseTo(plain.slots[6]!.accents[0]!.y, 6);
+    expect(turned.slots[5]!.ring!.y).toBeGreaterThan(frame.bandBottom);
+  });
+
+  it('goes on with the arm where a row before it ended', () => {
+    const seven = newPattern({ beats: 7, unit: 8, groups: [2, 2, 3] });
+    const first = drawPath(seven, frame, () => null, 1);
+    const second = drawPath(seven, frame, () => null, 1, 7);
+    expect(first.handAt(100).y).toBeGreaterThan(100);
+    expect(second.slots[0]!.against).toBe(true);
+    expect(first.slots[0]!.against).toBe(false);
   });
 });

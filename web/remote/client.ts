@@ -65,7 +65,8 @@ export const api = {
       keepalive,
     ),
   deleteSong: (id: string) => call(nothing, 'DELETE', `/songs/${encodeURIComponent(id)}`),
-  midiUrl: (id: string) => `/api/songs/${encodeURIComponent(id)}/export.mid`,
+  exportUrl: (id: string, ending: 'mid' | 'musicxml') =>
+    `/api/songs/${encodeURIComponent(id)}/export.${ending}`,
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

@@ -1,19 +1,47 @@
 import { useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { arrange, itemAt, type Performance, playedBars, type Span } from '#core';
-import { Engine, type Score } from '../audio/engine';
+import {
+  arrange,
+  type Groove,
+  grooveFor,
+  itemAt,
+  type Meter,
+  type Performance,
+  playedBars,
+  rhythms,
+  type Span,
+  straightTick,
+} from '#core';
+import { Engine, type SaidWord, type Score } from '../audio/engine';
+import { useMixerStore } from './mixer';
 import { useSongStore } from './song';
 
 /** What is heard now, in ticks of the song; negative bars of a count-in lie before `from`. */
 export interface Heard {
   tick: number;
   countIn: boolean;
+  /** The tick that a count-in leads into. */
+  start?: number;
+  /** Pulses a minute, as it is played. */
+  tempo?: number;
+}
+
+/** How something outside the song is played. */
+export interface Audition {
+  click?: boolean;
+  loop?: boolean;
+  /** Bars counted before it; one before a loop, else none. */
+  countIn?: number;
+  /** Where it is not the song's. */
+  meter?: Meter;
+  words?: SaidWord[];
 }
 
 /** The arranged song, and its playing. */
 export const usePlayerStore = defineStore('player', () => {
   const songs = useSongStore();
+  const mixer = useMixerStore();
   const playing = ref(false);
   const starting = ref(false);
   /** True while something outside the song sounds. */
@@ -29,11 +57,18 @@ export const usePlayerStore = defineStore('player', () => {
   // By parts, so that an edit of the pattern leaves the bars as they are.
   const sections = computed(() => songs.song?.sections);
   const meter = computed(() => songs.song?.meter);
+  const order = computed(() => songs.song?.order);
   const bars = computed(() =>
     sections.value && meter.value
-      ? playedBars({ sections: sections.value, meter: meter.value })
+      ? playedBars({
+          sections: sections.value,
+          meter: meter.value,
+          ...(order.value && { order: order.value }),
+        })
       : [],
   );
+  /** The rhythm of each bar; strokes that are edited in one leave the others as they are. */
+  const parts = computed(() => (songs.song ? rhythms(songs.song, bars.value) : []));
   const performance = computed<Performance | null>(() => (songs.song ? arrange(songs.song) : null));
 
   const loop = computed<Span | null>(() => {
@@ -44,35 +79,66 @@ export const usePlayerStore = defineStore('player', () => {
     return { from: first.tick, to: last.tick + last.ticks };
   });
 
+  /** The groove that goes with the song where none is chosen. */
+  const usualGroove = computed<Groove | null>(() =>
+    songs.song ? grooveFor(songs.song.meter, songs.song.pattern) : null,
+  );
+  const groove = computed<Groove | null>(() => {
+    if (mixer.drums === 'none') return null;
+    return mixer.drums === 'auto' ? usualGroove.value : mixer.drums;
+  });
   const score = computed<Score | null>(() =>
     songs.song && performance.value
       ? {
           performance: performance.value,
           meter: songs.song.meter,
           family: songs.song.instrument.family,
+          feel: songs.song.pattern.feel,
           loop: loop.value,
-          click: click.value,
+          click: click.value ? mixer.clickMode : null,
+          groove: groove.value,
+          levels: { ...mixer.levels },
+          speed: mixer.speed,
+          ramp: mixer.ramp,
         }
       : null,
   );
 
   /** The bar that is heard, or that was chosen. */
   const bar = computed(() => {
-    const tick = heard.value && !heard.value.countIn ? heard.value.tick : null;
+    const now = heard.value;
+    const tick = now && (now.countIn ? (now.start ?? 0) : now.tick);
     return tick === null
       ? (bars.value[selectedBar.value] ?? bars.value[0])
       : itemAt(bars.value, tick);
   });
 
   const engine = new Engine(() => stop());
+  watch(
+    () => mixer.latency,
+    (milliseconds) => (engine.latency = milliseconds / 1000),
+    { immediate: true },
+  );
   const heardAlone = shallowRef<Heard | null>(null);
   const frames = useRafFn(
     () => {
-      if (auditioning.value) heardAlone.value = engine.position();
-      else heard.value = engine.position();
+      const now = engine.position();
+      if (auditioning.value) heardAlone.value = now;
+      else heard.value = now && !now.countIn ? { ...now, tick: written(now.tick) } : now;
     },
     { immediate: false },
   );
+
+  /** The place in the pattern that is heard at a tick of the clock: swing taken off. */
+  const written = (tick: number) => {
+    const { song } = songs;
+    const from = itemAt(bars.value, tick)?.tick ?? 0;
+    return song ? from + straightTick(tick - from, song.pattern.feel, song.meter) : tick;
+  };
+
+  /** Where the clock is at this moment, in ticks, for taps that are timed against it. */
+  const position = () => engine.position();
+  const clock = () => engine.clock();
 
   async function play(): Promise<void> {
     if (!score.value || bars.value.length === 0 || playing.value || starting.value) return;
@@ -91,15 +157,21 @@ export const usePlayerStore = defineStore('player', () => {
   }
 
   /** Plays something outside the song once, or round and round. */
-  async function audition(
-    alone: Performance,
-    options = { click: false, loop: false },
-  ): Promise<void> {
+  async function audition(alone: Performance, options: Audition = {}): Promise<void> {
     stop();
     if (!score.value) return;
-    const loopAll = options.loop ? { from: 0, to: alone.ticks } : null;
-    const sole = { ...score.value, performance: alone, loop: loopAll, click: options.click };
-    await engine.start(sole, 0, options.loop ? 1 : 0);
+    const { click: clicks = false, loop: loops = false, words } = options;
+    const sole: Score = {
+      ...score.value,
+      performance: alone,
+      meter: options.meter ?? score.value.meter,
+      loop: loops ? { from: 0, to: alone.ticks } : null,
+      click: clicks ? 'all' : null,
+      groove: null,
+      ramp: null,
+      ...(words && { words }),
+    };
+    await engine.start(sole, 0, options.countIn ?? (loops ? 1 : 0));
     auditioning.value = true;
     frames.resume();
   }
@@ -139,13 +211,19 @@ export const usePlayerStore = defineStore('player', () => {
     selectedBar,
     heard,
     bars,
+    parts,
     bar,
     performance,
+    loop,
     play,
     stop,
     toggle,
     auditioning,
     heardAlone,
     audition,
+    position,
+    clock,
+    groove,
+    usualGroove,
   };
 });

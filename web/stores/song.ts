@@ -4,8 +4,11 @@ import { computed, ref, shallowRef } from 'vue';
 import {
   type Command,
   type History,
+  onRhythm,
+  patternOf,
   perform,
   redo,
+  type RhythmTarget,
   type Song,
   startHistory,
   type StoredSong,
@@ -41,6 +44,11 @@ export const useSongStore = defineStore('song', () => {
 
   const song = computed(() => history.value?.song ?? null);
   const title = computed(() => song.value?.title ?? null);
+  /** Whose rhythm the Strum station edits; the song's own where the target has none. */
+  const target = shallowRef<RhythmTarget>({ of: 'song' });
+  const rhythm = computed(() =>
+    song.value ? (patternOf(song.value, target.value) ?? song.value.pattern) : null,
+  );
   const undoName = computed(() => history.value?.past.at(-1)?.name ?? null);
   const redoName = computed(() => history.value?.future[0]?.name ?? null);
 
@@ -50,6 +58,7 @@ export const useSongStore = defineStore('song', () => {
     kept = stored.document;
     history.value = startHistory(current);
     theirs.value = null;
+    target.value = { of: 'song' };
     state.value = 'saved';
     notice.value = null;
   }
@@ -141,6 +150,12 @@ export const useSongStore = defineStore('song', () => {
     if (history.value) edited(perform(history.value, command, goesOn));
   }
 
+  /** Does a command on the rhythm that is edited. */
+  function runOnRhythm(command: Command, joins = false): void {
+    const has = song.value && patternOf(song.value, target.value);
+    run(has ? onRhythm(target.value, command) : command, joins);
+  }
+
   function stepBack(): void {
     if (history.value) edited(undo(history.value));
   }
@@ -203,6 +218,9 @@ export const useSongStore = defineStore('song', () => {
     redoName,
     open,
     run,
+    target,
+    rhythm,
+    runOnRhythm,
     stepBack,
     stepForth,
     flush,

@@ -1,9 +1,17 @@
 import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
+import { type CountVocabulary, USUAL_ARM_LIMIT } from '#core';
 
 /** How this player likes to see things; kept in the browser. */
 export const useViewStore = defineStore('view', () => {
   /** Chord diagrams and necks are drawn for a left-handed player. */
   const leftHanded = useLocalStorage('plucky-wrist:left-handed', false);
-  return { leftHanded };
+  /** Strings are drawn with the bass string at the bottom, as in tablature; else as one looks down. */
+  const bassAtBottom = useLocalStorage('plucky-wrist:bass-at-bottom', false);
+  const counting = useLocalStorage<CountVocabulary>('plucky-wrist:counting', 'numbers');
+  /** Half-swings a second that this player's arm can keep up. */
+  const armLimit = useLocalStorage('plucky-wrist:arm-limit', USUAL_ARM_LIMIT);
+  /** Bars of a song in one row: 4 to see each, 8 to see the whole. */
+  const barsInRow = useLocalStorage('plucky-wrist:bars-in-row', 4);
+  return { leftHanded, bassAtBottom, counting, armLimit, barsInRow };
 });

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import SelectButton from 'primevue/selectbutton';
-import Select from 'primevue/select';
+import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseOne from '../../components/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   alternateBass,
@@ -57,22 +57,8 @@ const rows = computed(() => {
 <template>
   <section class="table" aria-label="Bass table">
     <div class="choice">
-      <SelectButton
-        v-model="scope"
-        :options="scopes"
-        option-label="label"
-        option-value="value"
-        :allow-empty="false"
-        aria-label="Chords in the table"
-      />
-      <Select
-        v-if="scope === 'key'"
-        v-model="key"
-        :options="keys"
-        option-label="label"
-        option-value="value"
-        aria-label="Key"
-      />
+      <ChooseBeside v-model="scope" :options="scopes" aria-label="Chords in the table" />
+      <ChooseOne v-if="scope === 'key'" v-model="key" :options="keys" aria-label="Key" />
     </div>
     <table>
       <thead>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Select from 'primevue/select';
+import ChooseOne from '../../components/ChooseOne.vue';
 import { computed, ref, toRaw, watch } from 'vue';
 import {
   beatTicks,
@@ -158,11 +158,9 @@ function takeSet(): void {
       </template>
     </div>
     <template v-if="shown">
-      <Select
+      <ChooseOne
         :model-value="shown.key"
         :options="options"
-        option-label="label"
-        option-value="value"
         aria-label="Change"
         @update:model-value="picked = $event"
       />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import Select from 'primevue/select';
-import SelectButton from 'primevue/selectbutton';
+import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseBeside from '../../components/ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
 import {
@@ -122,13 +122,7 @@ function pick(symbol: string): void {
       </div>
       <div>
         <span id="bass-label">A bass strike takes</span>
-        <Select
-          v-model="school"
-          aria-labelledby="bass-label"
-          :options="schools"
-          option-label="label"
-          option-value="value"
-        />
+        <ChooseOne v-model="school" aria-labelledby="bass-label" :options="schools" />
       </div>
       <ToggleButton
         v-model="view.leftHanded"
@@ -166,15 +160,7 @@ function pick(symbol: string): void {
         </ChordCard>
       </div>
       <div v-if="chords.length > 0" class="side">
-        <SelectButton
-          v-model="panel"
-          class="panels"
-          :options="panels"
-          option-label="label"
-          option-value="value"
-          :allow-empty="false"
-          aria-label="Look at"
-        />
+        <ChooseBeside v-model="panel" class="panels" :options="panels" aria-label="Look at" />
         <ShapePanel v-if="panel === 'shapes' && selected" :symbol="selected" :song="song" />
         <ChangePanel v-else-if="panel === 'changes'" :song="song" />
         <BassTable v-else-if="panel === 'bass'" :song="song" />

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
+import ChooseOne from '../../components/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   builtInId,
@@ -39,6 +39,7 @@ const options = computed(() => [
 
 const FAMILIES: Record<Family, string> = {
   guitar: 'a guitar',
+  nylon: 'a guitar with nylon strings',
   ukulele: 'a ukulele',
   baritone: 'a baritone ukulele',
   mandolin: 'a mandolin',
@@ -88,13 +89,11 @@ function take(): void {
 <template>
   <div class="picker">
     <span id="instrument-label">Instrument</span>
-    <Select
+    <ChooseOne
       :key="String(editing)"
       v-model="choice"
       aria-labelledby="instrument-label"
       :options="options"
-      option-label="label"
-      option-value="value"
     />
     <Button
       v-if="choice === OWN"
@@ -113,13 +112,7 @@ function take(): void {
         <label for="own-frets">Frets</label>
         <InputNumber v-model="form.frets" input-id="own-frets" :min="5" :max="36" show-buttons />
         <span id="own-family">It sounds and stretches like</span>
-        <Select
-          v-model="form.family"
-          aria-labelledby="own-family"
-          :options="families"
-          option-label="label"
-          option-value="value"
-        />
+        <ChooseOne v-model="form.family" aria-labelledby="own-family" :options="families" />
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <div class="actions">
           <Button type="button" label="Leave it" text @click="editing = false" />

@@ -3,13 +3,15 @@ import { StorageSerializers, useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import SelectButton from 'primevue/selectbutton';
-import { computed, ref } from 'vue';
+import ChooseBeside from '../../components/ChooseBeside.vue';
+import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import {
+  chartProgression,
+  type ChartRule,
   type InstrumentId,
   INSTRUMENTS,
-  METER_NAMES,
-  type MeterName,
+  type Meter,
   METERS,
   newSong,
   readProgression,
@@ -17,23 +19,43 @@ import {
   songSchema,
 } from '#core';
 import { api } from '../../remote/client';
+import { useIncomingStore } from '../../stores/incoming';
+import MeterField from '../../components/MeterField.vue';
 import BarRows from '../../components/BarRows.vue';
 import ProgressionField from '../../components/ProgressionField.vue';
 
 interface Form {
   title: string;
   instrument: InstrumentId;
-  meter: MeterName;
+  meter: Meter;
   progression: string;
 }
 
 /** The form is kept in the browser until the song is made. */
-const blank: Form = { title: '', instrument: 'guitar', meter: '4/4', progression: '' };
-const form = useLocalStorage<Form>('plucky-wrist:new-song', blank, {
+const blank: Form = { title: '', instrument: 'guitar', meter: METERS['4/4'], progression: '' };
+const form = useLocalStorage<Form>('plucky-wrist:new-song-2', blank, {
   serializer: StorageSerializers.object,
   mergeDefaults: true,
 });
 const router = useRouter();
+const incoming = useIncomingStore();
+const rules: { label: string; value: ChartRule }[] = [
+  { label: 'a bar', value: 'bar' },
+  { label: 'half a bar', value: 'half' },
+  { label: 'two bars', value: 'two' },
+];
+// A chart that was opened fills the form; how long its chords last is chosen while it is looked at.
+watch(
+  () => [incoming.chart, incoming.rule] as const,
+  ([chart, rule], before) => {
+    if (!chart) return;
+    form.value.progression = chartProgression(chart, rule);
+    if (before?.[0] === chart) return;
+    form.value.title = chart.title ?? '';
+    form.value.meter = chart.meter ?? METERS['4/4'];
+  },
+  { immediate: true },
+);
 const trouble = ref<string | null>(null);
 const making = ref(false);
 
@@ -42,19 +64,17 @@ const instruments = (['guitar', 'ukulele'] as const).map((id) => ({
   id,
   name: INSTRUMENTS[id].name,
 }));
-const meters = METER_NAMES.map((name) => ({ name }));
 
 const song = computed(() =>
   newSong({
     title: form.value.title.trim() || 'Untitled',
     instrument: form.value.instrument,
-    meter: METERS[form.value.meter],
+    meter: form.value.meter,
     progression: form.value.progression,
+    ...(incoming.chart?.tempo && { tempo: incoming.chart.tempo }),
   }),
 );
-const problems = computed(
-  () => readProgression(form.value.progression, METERS[form.value.meter]).problems,
-);
+const problems = computed(() => readProgression(form.value.progression, form.value.meter).problems);
 
 const answer = computed(() => {
   const bars = song.value.sections.flatMap((section) => section.lines.flatMap((line) => line.bars));
@@ -64,7 +84,7 @@ const answer = computed(() => {
 });
 
 async function make(): Promise<void> {
-  const checked = songSchema.safeParse(song.value);
+  const checked = songSchema.safeParse({ ...song.value, capo: incoming.chart?.capo ?? 0 });
   if (!checked.success) {
     trouble.value = `The song cannot be made yet: ${checked.error.issues[0]!.message}.`;
     return;
@@ -74,6 +94,7 @@ async function make(): Promise<void> {
   try {
     const stored = await api.createSong(checked.data);
     form.value = { ...blank };
+    incoming.chart = null;
     await router.push({ name: 'strum', params: { id: stored.id } });
   } catch (error) {
     trouble.value = `${error instanceof Error ? error.message : String(error)} What you typed is kept here.`;
@@ -104,17 +125,16 @@ async function make(): Promise<void> {
           />
         </div>
         <div>
-          <span id="meter-label" class="name">Meter</span>
-          <SelectButton
-            v-model="form.meter"
-            :options="meters"
-            option-label="name"
-            option-value="name"
-            :allow-empty="false"
-            aria-labelledby="meter-label"
-          />
+          <MeterField v-model="form.meter" />
         </div>
       </div>
+      <p v-if="incoming.chart && incoming.chart.progression === null" class="from-file">
+        <span id="lasts">From the file: each chord lasts</span>
+        <ChooseBeside v-model="incoming.rule" :options="rules" aria-labelledby="lasts" />
+        <span class="quiet"
+          >Bars of the file stay as they are; words are not kept. Change what is not right.</span
+        >
+      </p>
       <ProgressionField v-model="form.progression" :problems="problems" />
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
       <div class="actions">
@@ -158,6 +178,13 @@ async function make(): Promise<void> {
 label,
 .name {
   font-weight: 600;
+}
+
+.from-file {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem 0.8rem;
 }
 
 .actions {

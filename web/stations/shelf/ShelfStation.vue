@@ -8,6 +8,7 @@ import type { SongSummary } from '#core';
 import { api } from '../../remote/client';
 import WristPath from '../../components/WristPath.vue';
 import { useSongStore } from '../../stores/song';
+import OpenFile from './OpenFile.vue';
 
 const songs = useSongStore();
 const router = useRouter();
@@ -49,7 +50,10 @@ function askToRemoveSong(song: SongSummary): void {
   <section class="station">
     <div class="top">
       <h1 class="answer">{{ answer }}</h1>
-      <Button label="New song" icon="pi pi-plus" @click="router.push({ name: 'new' })" />
+      <div class="make">
+        <OpenFile />
+        <Button label="New song" icon="pi pi-plus" @click="router.push({ name: 'new' })" />
+      </div>
     </div>
     <Button v-if="list.error.value" class="again" label="Try again" @click="list.execute()" />
     <ul v-if="list.state.value" class="songs" aria-label="Songs">
@@ -103,6 +107,13 @@ function askToRemoveSong(song: SongSummary): void {
 </template>
 
 <style scoped>
+.make {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+  gap: 0.6rem;
+}
+
 .top {
   display: flex;
   justify-content: space-between;

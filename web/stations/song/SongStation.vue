@@ -1,41 +1,50 @@
 <script setup lang="ts">
-import Button from 'primevue/button';
+import ChooseBeside from '../../components/ChooseBeside.vue';
 import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
 import { computed, ref, watch } from 'vue';
 import {
   beatTicks,
   commands,
-  METER_NAMES,
-  type MeterName,
-  meterName,
-  METERS,
-  type PlayedBar,
+  landings,
+  type Meter,
   printProgression,
   readProgression,
   type Song,
+  whyDifferent,
 } from '#core';
-import { api } from '../../remote/client';
 import BarRows from '../../components/BarRows.vue';
+import MeterField from '../../components/MeterField.vue';
 import ProgressionField from '../../components/ProgressionField.vue';
+import type { Flag } from '../../components/PathFlags.vue';
+import { flagsWithin } from '../../components/flags';
+import NowNext from '../../components/NowNext.vue';
+import BarPanel from './BarPanel.vue';
+import ExportButtons from './ExportButtons.vue';
+import OrderPanel from './OrderPanel.vue';
+import RulesPanel from './RulesPanel.vue';
+import SectionHead from './SectionHead.vue';
+import SelectionBar from './SelectionBar.vue';
+import { useBarSelection } from './barSelection';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
 
 const songs = useSongStore();
 const player = usePlayerStore();
+const view = useViewStore();
+const selection = useBarSelection();
 const song = computed<Song>(() => songs.song!);
 
 /** The line as it is being typed; read again from the bars as soon as they say something else. */
-const typed = ref(printProgression(song.value.sections, song.value.meter));
+const printed = ({ sections, meter: now, order }: Song) => printProgression(sections, now, order);
+const typed = ref(printed(song.value));
 const reading = computed(() => readProgression(typed.value, song.value.meter));
 
 watch(
-  () => [song.value.sections, song.value.meter] as const,
-  ([sections, meter]) => {
-    const now = reading.value.sections;
-    if (JSON.stringify(now) !== JSON.stringify(sections)) {
-      typed.value = printProgression(sections, meter);
-    }
+  () => [song.value.sections, song.value.meter, song.value.order] as const,
+  () => {
+    const said = printProgression(reading.value.sections, song.value.meter, reading.value.order);
+    if (said !== printed(song.value)) typed.value = printed(song.value);
   },
 );
 
@@ -46,7 +55,7 @@ function type(text: string): void {
 
 /** Leaving the field shows the line as the bars read back. */
 function settle(): void {
-  typed.value = printProgression(song.value.sections, song.value.meter);
+  typed.value = printed(song.value);
 }
 
 const title = computed({
@@ -56,10 +65,9 @@ const title = computed({
   },
 });
 
-const meters = METER_NAMES.map((name) => ({ name }));
 const meter = computed({
-  get: () => meterName(song.value.meter),
-  set: (name: string) => songs.run(commands.setMeter(METERS[name as MeterName])),
+  get: () => song.value.meter,
+  set: (value: Meter) => songs.run(commands.setMeter(value)),
 });
 
 const answer = computed(() => {
@@ -79,8 +87,46 @@ const answer = computed(() => {
   if (!quickest) return `${size} on one chord.`;
   const beats = quickest.ticks / beatTicks(song.value.meter);
   const count = `${Number(beats.toFixed(2))} ${beats === 1 ? 'beat' : 'beats'}`;
-  return `${size}, ${gaps.length} changes; the quickest gives you ${count}, ${quickest.from} to ${quickest.to}.`;
+  const first = `${size}, ${gaps.length} changes; the quickest gives you ${count}, ${quickest.from} to ${quickest.to}.`;
+  return [first, runShare.value].filter(Boolean).join(' ');
 });
+
+/** Above this share of changes, runs tire the ear. */
+const MANY_RUNS = 1 / 3;
+const runShare = computed(() => {
+  const changes = landings(player.bars).slice(1);
+  const carrying = changes.filter(({ placement }) => placement.run).length;
+  if (carrying === 0) return '';
+  const share = `${carrying} of ${changes.length} changes ${carrying === 1 ? 'carries' : 'carry'} a run`;
+  return carrying / changes.length > MANY_RUNS ? `${share}: so many tire the ear.` : `${share}.`;
+});
+
+const chosen = computed(() => player.bars[player.selectedBar] ?? player.bars[0] ?? null);
+const shownBar = computed(() => live.value?.bar ?? chosen.value);
+const flags = computed<Flag[]>(() => {
+  const bar = shownBar.value;
+  if (!bar) return [];
+  return flagsWithin(landings(player.bars), bar);
+});
+const different = computed(() => {
+  const seen = new Set<string>();
+  return player.bars.flatMap((bar) => {
+    const key = `${bar.section}/${bar.line}/${bar.bar}`;
+    if (seen.has(key)) return [];
+    seen.add(key);
+    return whyDifferent(bar, player.parts[bar.index] ?? []) ?? [];
+  });
+});
+
+type Panel = 'line' | 'bar' | 'order' | 'rules' | 'none';
+const panel = ref<Panel>('line');
+const panels = computed<{ label: string; value: Panel }[]>(() => [
+  { label: 'The line', value: 'line' },
+  { label: 'The bar', value: 'bar' },
+  { label: 'The order', value: 'order' },
+  { label: 'Rules', value: 'rules' },
+  { label: 'Bars only', value: 'none' },
+]);
 
 const live = computed(() =>
   player.heard && !player.heard.countIn && player.bar
@@ -88,55 +134,101 @@ const live = computed(() =>
     : null,
 );
 
-/** The file is made from what the server has, so the latest edit goes there first. */
-async function downloadMidi(): Promise<void> {
-  await songs.flush();
-  if (songs.id) window.location.assign(api.midiUrl(songs.id));
-}
-
-function choose(bar: PlayedBar): void {
-  player.selectedBar = bar.index;
+/** Keys on the rows act on the chosen bars; Enter looks at the bar. */
+function onKey(event: KeyboardEvent): void {
+  if (event.defaultPrevented || event.altKey) return;
+  if (!(event.target as HTMLElement).closest('button.bar')) return;
+  if (event.key === 'Enter') panel.value = 'bar';
+  else if (!selection.key(event)) return;
+  event.preventDefault();
 }
 </script>
 
 <template>
-  <section class="station">
+  <section class="station" :class="{ whole: panel === 'none' }">
     <h1 class="answer">{{ answer }}</h1>
-    <div class="settings">
+    <div v-if="panel !== 'none'" class="settings">
       <label for="title" class="heard-only">Name of the song</label>
       <InputText id="title" v-model="title" class="title" maxlength="120" />
-      <label id="meter-label">Meter</label>
-      <Select
-        v-model="meter"
-        aria-labelledby="meter-label"
-        :options="meters"
-        option-label="name"
-        option-value="name"
-      />
-      <Button
-        outlined
-        icon="pi pi-download"
-        label="MIDI file"
-        :disabled="player.bars.length === 0"
-        @click="downloadMidi"
-      />
+      <MeterField v-model="meter" />
+      <ExportButtons :song="song" :empty="player.bars.length === 0" />
     </div>
+    <div class="panels">
+      <ChooseBeside v-model="panel" :options="panels" aria-label="Look at" />
+      <SelectionBar v-if="panel === 'none'" :selection="selection" />
+    </div>
+    <BarPanel
+      v-if="panel === 'bar' && shownBar"
+      :song="song"
+      :bar="shownBar"
+      :flags="flags"
+      :heard="live ? live.tick : null"
+    />
+    <OrderPanel v-else-if="panel === 'order'" :song="song" />
+    <RulesPanel
+      v-else-if="panel === 'rules' && shownBar"
+      :song="song"
+      :section="shownBar.section"
+      :different="different"
+    />
     <ProgressionField
+      v-else-if="panel === 'line' || !shownBar"
       :model-value="typed"
       :problems="reading.problems"
       @update:model-value="type"
       @focusout="settle"
     />
-    <BarRows
-      :song="song"
-      :selected="player.bars[player.selectedBar] ?? null"
-      :live="live"
-      @choose="choose"
-    />
+    <NowNext v-if="player.playing" class="stays" />
+    <div class="bars" @keydown="onKey">
+      <SelectionBar v-if="panel !== 'none'" :selection="selection" />
+      <BarRows
+        :song="song"
+        :selected="chosen"
+        :span="selection.span.value"
+        :strikes="player.performance?.strikes"
+        :live="live"
+        :in-row="view.barsInRow"
+        @choose="selection.choose"
+      >
+        <template #section="{ index, title: name }"
+          ><SectionHead :index="index" :name="name"
+        /></template>
+      </BarRows>
+    </div>
   </section>
 </template>
 
 <style scoped>
+.bars {
+  display: grid;
+  gap: 0.6rem;
+}
+
+/* The whole song at once: what is above it makes room. */
+.whole {
+  gap: 0.5rem;
+  padding-block: 0.5rem;
+}
+
+.whole .answer {
+  font-size: 1.3rem;
+}
+
+.panels {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem 1.2rem;
+}
+
+.stays {
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  background: var(--paper);
+  padding: 0.2rem 0 0.5rem;
+}
+
 .settings {
   display: flex;
   flex-wrap: wrap;

@@ -3,65 +3,224 @@ import { useAsyncState } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
+import ChooseOne from '../../components/ChooseOne.vue';
 import { computed, ref } from 'vue';
-import { commands } from '#core';
+import {
+  builtInPatterns,
+  busyness,
+  commands,
+  difficulty,
+  ownTags,
+  type Pattern,
+  previewPattern,
+  strokeKey,
+} from '#core';
 import { api } from '../../remote/client';
+import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import CompareView from './CompareView.vue';
+import ShelfRow, { type ShelfEntry } from './ShelfRow.vue';
 
-/** The pattern's name, and the way to and from the shelf. */
+/** The shelf of patterns: those that come with the app and the player's own. */
+const props = defineProps<{
+  pattern: Pattern;
+  strings: number;
+  chord: string | null;
+  tempo: number;
+}>();
 const songs = useSongStore();
+const player = usePlayerStore();
+
+const stored = useAsyncState(() => api.listPatterns(), [], { onError: () => undefined });
+const told = ref<string | null>(null);
+
+const entries = computed<ShelfEntry[]>(() => {
+  const own = stored.state.value.map(({ id, document }) => ({ id, pattern: document }));
+  const all = [...own, ...builtInPatterns().map((pattern) => ({ id: null, pattern }))];
+  return all.map(({ id, pattern }) => ({
+    key: id ?? `with the app: ${pattern.name}`,
+    id,
+    pattern,
+    tags: [...ownTags(pattern), ...(pattern.tags ?? [])],
+    busy: busyness(pattern),
+    difficulty: difficulty(pattern, props.tempo),
+    strokes: strokeKey(pattern),
+  }));
+});
+
+const search = ref('');
+const ANY = 'any tag';
+const tag = ref(ANY);
+type Order = 'name' | 'busy' | 'easy' | 'hard';
+const order = ref<Order>('name');
+const orders: { label: string; value: Order }[] = [
+  { label: 'by name', value: 'name' },
+  { label: 'busiest first', value: 'busy' },
+  { label: 'easiest first', value: 'easy' },
+  { label: 'hardest first', value: 'hard' },
+];
+const tags = computed(() => {
+  const all = [...new Set(entries.value.flatMap((entry) => entry.tags))].sort();
+  return [ANY, ...all];
+});
+
+const ORDERING: Record<Order, (a: ShelfEntry, b: ShelfEntry) => number> = {
+  name: (a, b) => a.pattern.name.localeCompare(b.pattern.name),
+  busy: (a, b) => b.busy - a.busy,
+  easy: (a, b) => a.difficulty.score - b.difficulty.score,
+  hard: (a, b) => b.difficulty.score - a.difficulty.score,
+};
+const shown = computed(() => {
+  const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
+  const matches = (entry: ShelfEntry) => {
+    const text = `${entry.pattern.name} ${entry.tags.join(' ')}`.toLowerCase();
+    return (
+      words.every((word) => text.includes(word)) &&
+      (tag.value === ANY || entry.tags.includes(tag.value))
+    );
+  };
+  return entries.value.filter(matches).sort(ORDERING[order.value]);
+});
+
+/** What of the shelf has the same strokes as the song's pattern. */
+const twin = computed(() => {
+  const key = strokeKey(props.pattern);
+  return entries.value.find((entry) => entry.strokes === key) ?? null;
+});
 
 const name = computed({
-  get: () => songs.song?.pattern.name ?? '',
+  get: () => props.pattern.name,
   set: (value: string | undefined) => {
-    if (value?.trim()) songs.run(commands.renamePattern(value), true);
+    if (value?.trim()) songs.runOnRhythm(commands.renamePattern(value), true);
+  },
+});
+const MOST_TAGS = 12;
+const tagText = computed({
+  get: () => (props.pattern.tags ?? []).join(', '),
+  set: (value: string) => {
+    const words = value
+      .split(',')
+      .map((word) => word.trim().slice(0, 24))
+      .filter(Boolean);
+    songs.runOnRhythm(commands.setTags([...new Set(words)].slice(0, MOST_TAGS)));
   },
 });
 
-const shelf = useAsyncState(() => api.listPatterns(), [], { onError: () => undefined });
-const taken = ref<string | null>(null);
-const told = ref<string | null>(null);
-
-function take(id: string): void {
-  const stored = shelf.state.value.find((candidate) => candidate.id === id);
-  if (stored) songs.run(commands.takePattern(stored.document));
-  taken.value = null;
-}
-
 async function keep(): Promise<void> {
-  const pattern = songs.song?.pattern;
-  if (!pattern) return;
+  const again = twin.value ? ` It has the strokes of “${twin.value.pattern.name}”.` : '';
   told.value = await api
-    .createPattern(pattern)
-    .then((stored) => `“${stored.document.name}” is on the shelf.`)
+    .createPattern(props.pattern)
+    .then(({ document }) => `“${document.name}” is on the shelf.${again}`)
     .catch((error: Error) => `${error.message} The pattern stays in this song.`);
-  await shelf.execute();
+  await stored.execute();
 }
+
+function take({ pattern }: ShelfEntry): void {
+  songs.runOnRhythm(commands.takePattern(pattern));
+  told.value = `“${pattern.name}” is in the song. Undo brings back what was there.`;
+}
+
+function hear({ pattern }: ShelfEntry): void {
+  const { song } = songs;
+  if (!song) return;
+  void player.audition(previewPattern(song, pattern, props.chord), {
+    click: true,
+    meter: pattern.meter,
+  });
+}
+
+async function remove({ id, pattern }: ShelfEntry): Promise<void> {
+  if (!id) return;
+  told.value = await api
+    .deletePattern(id)
+    .then(() => `“${pattern.name}” is off the shelf.`)
+    .catch((error: Error) => `${error.message} Nothing was taken off.`);
+  await stored.execute();
+}
+
+/** The two that are compared: the song's own pattern, unless another is chosen, and one of the shelf. */
+const OURS = 'ours';
+const first = ref(OURS);
+const firsts = computed(() => [
+  { label: `${props.pattern.name}, in this song`, value: OURS },
+  ...entries.value.map(({ key, pattern }) => ({ label: pattern.name, value: key })),
+]);
+const one = computed(
+  () => entries.value.find(({ key }) => key === first.value)?.pattern ?? props.pattern,
+);
+const compared = ref<string | null>(null);
+const other = computed(() => entries.value.find(({ key }) => key === compared.value) ?? null);
 </script>
 
 <template>
-  <div class="shelf">
-    <label for="pattern-name" class="heard-only">Name of the pattern</label>
-    <InputText id="pattern-name" v-model="name" maxlength="80" />
-    <Button label="Keep on the shelf" text @click="keep" />
-    <Select
-      v-model="taken"
-      :options="shelf.state.value"
-      option-label="document.name"
-      option-value="id"
-      placeholder="Take from the shelf"
-      aria-label="Take a pattern from the shelf"
-      @update:model-value="take"
+  <div class="pattern-shelf">
+    <div class="row">
+      <label for="pattern-name">This pattern</label>
+      <InputText id="pattern-name" v-model="name" maxlength="80" aria-label="Name of the pattern" />
+      <InputText
+        v-model.lazy="tagText"
+        placeholder="tags, with commas"
+        aria-label="Tags of the pattern"
+        maxlength="300"
+      />
+      <Button label="Keep on the shelf" @click="keep" />
+      <span v-if="twin && !told" class="quiet">Same strokes as “{{ twin.pattern.name }}”.</span>
+      <span v-if="told" role="status">{{ told }}</span>
+    </div>
+    <CompareView
+      v-if="other"
+      v-model:first="first"
+      :choices="firsts"
+      :one="one"
+      :two="other.pattern"
+      :strings="strings"
+      @close="compared = null"
     />
-    <span v-if="told" role="status">{{ told }}</span>
+    <div class="row">
+      <InputText
+        v-model="search"
+        placeholder="Search names and tags"
+        aria-label="Search the patterns"
+      />
+      <Select v-model="tag" :options="tags" aria-label="Tag" />
+      <ChooseOne v-model="order" :options="orders" aria-label="Order" />
+      <span class="quiet">{{ shown.length }} of {{ entries.length }} patterns</span>
+    </div>
+    <ul class="list" aria-label="Patterns on the shelf">
+      <ShelfRow
+        v-for="entry in shown"
+        :key="entry.key"
+        :entry="entry"
+        :strings="strings"
+        @take="take(entry)"
+        @hear="hear(entry)"
+        @compare="compared = entry.key"
+        @remove="remove(entry)"
+      />
+    </ul>
+    <p v-if="shown.length === 0" class="quiet">No pattern has all of that; take a word away.</p>
   </div>
 </template>
 
 <style scoped>
-.shelf {
+.pattern-shelf {
+  display: grid;
+  gap: 0.8rem;
+}
+
+.row {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.5rem;
+  gap: 0.6rem;
+}
+
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(27rem, 100%), 1fr));
+  gap: 0.8rem 1.6rem;
 }
 </style>

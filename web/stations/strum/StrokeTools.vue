@@ -1,35 +1,28 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Select from 'primevue/select';
-import type { ArmSchool, Division } from '#core';
+import ChooseOne from '../../components/ChooseOne.vue';
+import { type Division, DIVISIONS } from '#core';
 
 /** The strokes as buttons, for pointer and touch: each presses its key on the path. */
-defineProps<{ beat: number; division: Division; school: ArmSchool }>();
-const emit = defineEmits<{ press: [key: string]; school: [school: ArmSchool] }>();
+defineProps<{ beat: number; division: Division }>();
+const emit = defineEmits<{ press: [key: string] }>();
 
 const tools = [
   { label: 'Down', icon: 'pi pi-arrow-down', key: 'ArrowDown' },
   { label: 'Up', icon: 'pi pi-arrow-up', key: 'ArrowUp' },
   { label: 'Miss', icon: 'pi pi-ellipsis-h', key: 'm' },
+  { label: 'Hold', icon: 'pi pi-minus', key: 'h' },
   { label: 'Chuck', icon: 'pi pi-hashtag', key: 'c' },
   { label: 'Bass', icon: 'pi pi-circle-fill', key: 'b' },
-  { label: 'Hold', icon: 'pi pi-minus', key: 'h' },
-  { label: 'Accent', icon: 'pi pi-chevron-up', key: 'a' },
+  { label: 'Pick', icon: 'pi pi-circle', key: 'p' },
+  { label: 'Roll', icon: 'pi pi-align-justify', key: 'r' },
+  { label: 'Tap', icon: 'pi pi-bullseye', key: 't' },
 ];
 
-const divisions: { label: string; value: Division }[] = [
-  { label: 'beat whole', value: 1 },
-  { label: 'in 2', value: 2 },
-  { label: 'in 3', value: 3 },
-  { label: 'in 4', value: 4 },
-];
-
-const schools: { label: string; value: ArmSchool }[] = [
-  { label: 'down and up in turn', value: 'alternate' },
-  { label: 'each beat from a down', value: 'restart' },
-  { label: 'all downs', value: 'all-downs' },
-  { label: 'free', value: 'free' },
-];
+const divisions = DIVISIONS.map((value) => ({
+  label: value === 1 ? 'beat whole' : `in ${value}`,
+  value,
+}));
 </script>
 
 <template>
@@ -43,22 +36,11 @@ const schools: { label: string; value: ArmSchool }[] = [
       severity="secondary"
       @click="emit('press', tool.key)"
     />
-    <Select
+    <ChooseOne
       :model-value="division"
       :options="divisions"
-      option-label="label"
-      option-value="value"
       :aria-label="`Beat ${beat + 1} divided`"
       @update:model-value="(value: Division) => emit('press', String(value))"
-    />
-    <span id="school-label" class="label">Arm</span>
-    <Select
-      :model-value="school"
-      :options="schools"
-      option-label="label"
-      option-value="value"
-      aria-labelledby="school-label"
-      @update:model-value="(value: ArmSchool) => emit('school', value)"
     />
   </div>
 </template>

@@ -1,168 +1,108 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core';
 import Button from 'primevue/button';
+import Select from 'primevue/select';
+import ChooseBeside from '../../components/ChooseBeside.vue';
+import ToggleButton from 'primevue/togglebutton';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import {
+  type Accent,
+  type ArmFinding,
   armReport,
+  buildSpan,
+  changeSpan,
+  clearBuilds,
   commands,
-  type Division,
-  firstFrom,
-  isNoChord,
-  itemAt,
-  naturalDirections,
-  parseChord,
+  meanIt,
+  mendPattern,
+  rhythmTargets,
   type Song,
-  slots,
+  slotSentences,
   sounds,
   type Stroke,
-  strum,
 } from '#core';
-import ChordCard from '../../components/ChordCard.vue';
-import type { Flag } from '../../components/PathFlags.vue';
-import WristPath from '../../components/WristPath.vue';
-import type { Reach } from '../../components/wristPath';
 import { useHeldStore } from '../../stores/held';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
+import ChordCard from '../../components/ChordCard.vue';
+import ArmPanel from './ArmPanel.vue';
+import FindingList from './FindingList.vue';
+import GridBar from './GridBar.vue';
+import KeyHelp from './KeyHelp.vue';
+import PatternPath from './PatternPath.vue';
 import PatternShelf from './PatternShelf.vue';
 import SayLine from './SayLine.vue';
+import StrokePanel from './StrokePanel.vue';
 import StrokeTools from './StrokeTools.vue';
-import { KEY_CARD, type KeyPress, patternAction, type PatternAction } from './patternKeys';
+import TapPanel from './TapPanel.vue';
+import VariationPanel from './VariationPanel.vue';
+import { usePatternEditor } from './patternEditor';
+import { KEY_CARD } from './patternKeys';
+import { useTurn } from './turnView';
+
+/** Milliseconds after the last key. */
+const PANEL_AFTER = 90;
 
 const songs = useSongStore();
 const player = usePlayerStore();
 const heldChords = useHeldStore();
+const view = useViewStore();
 const song = computed<Song>(() => songs.song!);
-const pattern = computed(() => song.value.pattern);
-const grid = computed(() => slots(pattern.value));
-const natural = computed(() => naturalDirections(pattern.value));
-const report = computed(() => armReport(pattern.value, song.value.tempo));
+const pattern = computed(() => songs.rhythm!);
+const strings = computed(() => song.value.instrument.strings.length);
+const report = computed(() => armReport(pattern.value, song.value.tempo, view.armLimit));
 
-const cursor = ref(0);
-watch(grid, (now) => (cursor.value = Math.min(cursor.value, now.length - 1)));
-const here = computed(() => grid.value[cursor.value] ?? grid.value[0]!);
-
-/** The bar that the pattern is drawn on: its chords, and the strings that each stroke reaches. */
-const bar = computed(() => player.bar);
-
-const flags = computed<Flag[]>(() => {
-  const changes = player.performance?.landings ?? [];
-  if (!bar.value) return [];
-  const { tick, ticks } = bar.value;
-  const inside = changes.slice(firstFrom(changes, tick), firstFrom(changes, tick + ticks));
-  const flag = (at: number, symbol: string) => ({
-    tick: at,
-    symbol,
-    known: parseChord(symbol) !== null || isNoChord(symbol),
-  });
-  const shown = inside.map((change) => flag(change.tick - tick, change.symbol));
-  const before = itemAt(changes, tick);
-  if (before && before.tick < tick) shown.unshift(flag(0, before.symbol));
-  return shown;
-});
-const barChords = computed(() => [...new Set(flags.value.map((flag) => flag.symbol))]);
-
-const reach = computed(() => {
-  const found = new Map<number, Reach>();
-  const strikes = player.performance?.strikes ?? [];
-  if (!bar.value) return found;
-  const { tick, ticks } = bar.value;
-  for (const strike of strikes.slice(firstFrom(strikes, tick), firstFrom(strikes, tick + ticks))) {
-    const touched = strike.notes.map((note) => note.string);
-    if (touched.length === 0) continue;
-    found.set(strike.slot, {
-      first: Math.min(...touched),
-      last: Math.max(...touched),
-      bass: strike.kind === 'bass' ? touched[0]! : null,
-    });
-  }
-  return found;
+/** Whose rhythm is built here: the song's, or one that a section, a chord or a bar has of its own. */
+const targets = computed(() => rhythmTargets(song.value));
+const whose = computed({
+  get: () => {
+    const now = JSON.stringify(songs.target);
+    return (targets.value.find(({ target }) => JSON.stringify(target) === now) ?? targets.value[0]!)
+      .label;
+  },
+  set: (label: string) => {
+    songs.target = targets.value.find((candidate) => candidate.label === label)!.target;
+  },
 });
 
-const heard = computed(() => {
-  const now = player.heard;
-  return now && !now.countIn && bar.value ? now.tick - bar.value.tick : null;
-});
-const liveChord = computed(() => {
-  const at = heard.value;
-  return at === null ? null : (flags.value.findLast(({ tick }) => tick <= at)?.symbol ?? null);
-});
+const helping = ref(false);
+const editor = usePatternEditor(pattern, () => (helping.value = true));
+const { cursor, here, selected, span } = editor;
+const { flags, chords, reach, heard, liveChord, shown, bar: shownBar } = useTurn(pattern);
+const firstChord = computed(() => chords.value[0] ?? null);
 
+const speaking = computed(() => report.value.findings.filter(({ quiet }) => !quiet));
+const marked = computed(() => speaking.value.flatMap((finding) => finding.slots));
+
+/** What the panel below tells about; it follows a moment later, so that the path comes first. */
+const looked = refDebounced(
+  computed(() => ({
+    stroke: here.value.stroke,
+    place: slotSentences(pattern.value)[cursor.value] ?? '',
+    count: span.value.to - span.value.from,
+  })),
+  PANEL_AFTER,
+);
+
+const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
 const answer = computed(() => {
-  const all = grid.value.length;
-  const sounding = grid.value.filter(({ stroke }) => sounds(stroke)).length;
-  const { against, rate, busiest } = report.value;
+  const all = editor.grid.value.length;
+  const sounding = editor.grid.value.filter(({ stroke }) => sounds(stroke)).length;
+  const { rate, busiest } = report.value;
   const at = `at ${song.value.tempo}`;
-  if (against.length > 0) {
-    const strokes = against.length === 1 ? '1 stroke goes' : `${against.length} strokes go`;
+  const against = speaking.value.filter(({ kind }) => kind === 'against').length;
+  if (against > 0) {
+    const strokes = plural(against, 'stroke goes', 'strokes go');
     return `${strokes} against the arm: up to ${busiest.toFixed(1)} half-swings a second ${at}.`;
   }
-  return `${sounding} of ${all} swings sound; the arm makes ${rate.toFixed(1)} half-swings a second ${at}.`;
+  const others = speaking.value.length;
+  const wants = others > 0 ? ` The arm has ${plural(others, 'word', 'words')} to say.` : '';
+  return `${sounding} of ${all} swings sound; the arm makes ${rate.toFixed(1)} half-swings a second ${at}.${wants}`;
 });
 
-function place(slot: number, stroke: Stroke): void {
-  songs.run(commands.setStroke(slot, stroke));
-}
-
-function moveTo(slot: number): void {
-  cursor.value = (slot + grid.value.length) % grid.value.length;
-}
-
-function toggleAccent(): void {
-  const { stroke } = here.value;
-  if (!sounds(stroke)) return;
-  const loud = stroke.accent === 'accent' || stroke.accent === 'strong';
-  songs.run(commands.setAccent(cursor.value, loud ? 'normal' : 'accent'));
-}
-
-async function divide(division: Division): Promise<void> {
-  const { beat } = here.value;
-  if (pattern.value.beats[beat]!.division === division) return;
-  songs.run(commands.divideBeat(beat, division));
-  await nextTick();
-  cursor.value = grid.value.find((slot) => slot.beat === beat)!.index;
-}
-
-function act(action: PatternAction): void {
-  switch (action.do) {
-    case 'place':
-      place(cursor.value, action.stroke);
-      moveTo(cursor.value + 1);
-      break;
-    case 'erase':
-      moveTo(cursor.value - 1);
-      place(cursor.value, { kind: 'miss' });
-      break;
-    case 'accent':
-      toggleAccent();
-      break;
-    case 'divide':
-      void divide(action.division);
-      break;
-    case 'move':
-      moveTo(cursor.value + action.by);
-      break;
-    case 'edge':
-      moveTo(action.to === 'first' ? 0 : -1);
-  }
-}
-
-/** Does what a key does; false where it has no meaning here. */
-function press(key: KeyPress): boolean {
-  const action = patternAction(key, natural.value[cursor.value]!);
-  if (action) act(action);
-  return action !== null;
-}
-
 function onKey(event: KeyboardEvent): void {
-  if (press(event)) event.preventDefault();
-}
-
-/** A tap puts the arm's own stroke where it missed, or takes the stroke away; a swipe places one. */
-function touch(slot: number, gesture: 'tap' | 'down' | 'up', accented: boolean): void {
-  const accent = accented ? 'accent' : 'normal';
-  if (gesture !== 'tap') return place(slot, strum(gesture, accent));
-  const sounding = sounds(grid.value[slot]!.stroke);
-  place(slot, sounding && !accented ? { kind: 'miss' } : strum(natural.value[slot]!, accent));
+  if (editor.press(event)) event.preventDefault();
 }
 
 const path = useTemplateRef<HTMLElement>('path');
@@ -170,17 +110,55 @@ function focusPath(): void {
   path.value?.querySelector<HTMLElement>('[role=listbox]')?.focus();
 }
 
+function show({ slots: [slot] }: ArmFinding): void {
+  editor.moveTo(slot!);
+  focusPath();
+}
+
+function mend({ mend: how }: ArmFinding): void {
+  if (how.does === 'tempo') songs.run(commands.setTempo(how.tempo));
+  else editor.edit(how.label.toLowerCase(), mendPattern(pattern.value, how));
+}
+
+function mean({ kind }: ArmFinding, meant: boolean): void {
+  editor.edit(meant ? 'mean it so' : 'listen again', meanIt(pattern.value, kind, meant));
+}
+
+function change(name: string, how: (stroke: Stroke) => Stroke): void {
+  editor.edit(name, changeSpan(pattern.value, span.value, how));
+}
+
+function build(from: Accent, to: Accent): void {
+  editor.edit('build', buildSpan(pattern.value, span.value, from, to));
+}
+
 function step(by: number): void {
   const last = player.bars.length - 1;
   player.selectedBar = Math.min(last, Math.max(0, player.selectedBar + by));
 }
+
+type Panel = 'stroke' | 'vary' | 'tap' | 'shelf' | 'arm' | 'chords';
+const panel = ref<Panel>('stroke');
+const below = useTemplateRef<HTMLElement>('below');
+watch(panel, async () => {
+  await nextTick();
+  below.value?.scrollIntoView({ block: 'nearest' });
+});
+const panels: { label: string; value: Panel }[] = [
+  { label: 'This stroke', value: 'stroke' },
+  { label: 'Variations', value: 'vary' },
+  { label: 'Tap it in', value: 'tap' },
+  { label: 'Patterns', value: 'shelf' },
+  { label: 'Arm', value: 'arm' },
+  { label: 'Chords', value: 'chords' },
+];
 </script>
 
 <template>
   <section class="station">
     <div class="top">
       <h1 class="answer">{{ answer }}</h1>
-      <div v-if="bar" class="bar-choice">
+      <div v-if="player.bar" class="bar-choice">
         <Button
           icon="pi pi-chevron-left"
           text
@@ -189,7 +167,7 @@ function step(by: number): void {
           :disabled="player.playing || player.selectedBar === 0"
           @click="step(-1)"
         />
-        <span>on bar {{ bar.index + 1 }}</span>
+        <span>{{ shownBar === null ? 'not played here' : `on bar ${shownBar + 1}` }}</span>
         <Button
           icon="pi pi-chevron-right"
           text
@@ -201,42 +179,108 @@ function step(by: number): void {
       </div>
     </div>
 
-    <div ref="path" class="path" @keydown="onKey">
-      <WristPath
-        :pattern="pattern"
-        :strings="song.instrument.strings.length"
+    <p v-if="targets.length > 1" class="whose">
+      <span id="whose-label" class="label">Rhythm of</span>
+      <Select
+        v-model="whose"
+        :options="targets"
+        option-label="label"
+        option-value="label"
+        aria-labelledby="whose-label"
+      />
+    </p>
+    <GridBar :pattern="pattern" />
+
+    <div ref="path" @keydown="onKey">
+      <PatternPath
+        :pattern="shown"
+        :strings="strings"
         :flags="flags"
         :reach="reach"
         :cursor="cursor"
+        :selected="selected"
+        :marked="marked"
         :heard="heard"
-        editable
-        @select="cursor = $event"
-        @touch="touch"
+        @select="editor.select"
+        @touch="editor.touch"
       />
     </div>
 
-    <ul v-if="report.against.length > 0" class="findings" aria-label="What the arm says">
-      <li v-for="finding in report.against" :key="finding.slot">
-        <button type="button" @click="((cursor = finding.slot), focusPath())">
-          {{ finding.reason }}
-        </button>
-      </li>
-    </ul>
+    <FindingList :findings="report.findings" @show="show" @mend="mend" @mean="mean" />
 
     <SayLine :pattern="pattern" />
 
-    <StrokeTools
-      :beat="here.beat"
-      :division="pattern.beats[here.beat]!.division"
-      :school="pattern.arm.school"
-      @press="press({ key: $event })"
-      @school="songs.run(commands.setArmSchool($event))"
-    />
+    <div class="entry">
+      <StrokeTools
+        :beat="here.beat"
+        :division="pattern.beats[here.beat]!.division"
+        @press="editor.press({ key: $event })"
+      />
+      <ul class="keys" aria-label="Keys on the path">
+        <li v-for="entry in KEY_CARD" :key="entry.does">
+          <kbd v-for="key in entry.keys" :key="key">{{ key }}</kbd> {{ entry.does }}
+        </li>
+      </ul>
+    </div>
 
-    <div class="lower">
-      <div class="chords" aria-label="Chords of this bar">
+    <div class="panels">
+      <ChooseBeside v-model="panel" :options="panels" aria-label="Look at" />
+      <ToggleButton
+        v-model="view.bassAtBottom"
+        size="small"
+        on-label="Bass string at the bottom"
+        off-label="Bass string on top"
+        aria-label="Bass string at the bottom"
+      />
+      <ToggleButton
+        v-model="view.leftHanded"
+        size="small"
+        on-label="Left-handed"
+        off-label="Left-handed"
+        aria-label="Draw for the left-handed"
+      />
+      <Button size="small" text icon="pi pi-question-circle" label="Keys" @click="helping = true" />
+    </div>
+
+    <div ref="below" class="below">
+      <StrokePanel
+        v-if="panel === 'stroke'"
+        :stroke="looked.stroke"
+        :place="looked.place"
+        :instrument="song.instrument"
+        :count="looked.count"
+        @change="change"
+        @build="build"
+        @unbuild="editor.edit('even out', clearBuilds(pattern, span))"
+      />
+      <VariationPanel
+        v-else-if="panel === 'vary'"
+        :pattern="pattern"
+        :strings="strings"
+        :chord="firstChord"
+      />
+      <TapPanel
+        v-else-if="panel === 'tap'"
+        :pattern="pattern"
+        :strings="strings"
+        :chord="firstChord"
+      />
+      <PatternShelf
+        v-else-if="panel === 'shelf'"
+        :pattern="pattern"
+        :strings="strings"
+        :chord="firstChord"
+        :tempo="song.tempo"
+      />
+      <ArmPanel
+        v-else-if="panel === 'arm'"
+        :report="report"
+        :pattern="pattern"
+        :tempo="song.tempo"
+      />
+      <div v-else class="chords" aria-label="Chords of this turn">
         <ChordCard
-          v-for="symbol in barChords"
+          v-for="symbol in chords"
           :key="symbol"
           :symbol="symbol"
           :held="heldChords.of(symbol)"
@@ -246,25 +290,19 @@ function step(by: number): void {
           :live="symbol === liveChord"
           small
         />
-        <p v-if="barChords.length === 0" class="quiet">
+        <p v-if="chords.length === 0" class="quiet">
           No chord here yet: write the progression on the Song station.
         </p>
       </div>
-      <div class="side">
-        <ul class="keys" aria-label="Keys on the path">
-          <li v-for="entry in KEY_CARD" :key="entry.does">
-            <kbd v-for="key in entry.keys" :key="key">{{ key }}</kbd> {{ entry.does }}
-          </li>
-        </ul>
-        <PatternShelf />
-      </div>
     </div>
+    <KeyHelp v-model="helping" />
   </section>
 </template>
 
 <style scoped>
 .station {
-  gap: 0.8rem;
+  gap: 0.7rem;
+  grid-template-columns: minmax(0, 1fr);
 }
 
 .top {
@@ -274,32 +312,44 @@ function step(by: number): void {
   gap: 1rem;
 }
 
+.whose {
+  display: flex;
+  align-items: center;
+  gap: 0.5rem;
+}
+
 .bar-choice {
   display: flex;
   align-items: center;
   white-space: nowrap;
 }
 
-.findings {
+.entry {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem 1.4rem;
+}
+
+.keys {
   list-style: none;
   margin: 0;
   padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 0.9rem;
+  font-size: 0.9rem;
 }
 
-.findings button {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--coral);
-  font-weight: 600;
-  text-align: left;
-  cursor: pointer;
+.panels {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
 }
 
-.lower {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1.5rem;
+.below {
+  scroll-margin-block: 4.5rem calc(var(--stage-bar) + 1rem);
 }
 
 .chords {
@@ -309,38 +359,7 @@ function step(by: number): void {
   align-content: start;
 }
 
-.side {
-  display: grid;
-  gap: 0.7rem;
-  align-content: start;
-}
-
-.keys {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.35rem 1.1rem;
-  font-size: 0.95rem;
-}
-
-@media (max-width: 62rem) {
-  .lower {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-
 @media (max-width: 40rem) {
-  /* The path keeps a width that can be read and touched, and scrolls. */
-  .path {
-    overflow-x: auto;
-  }
-
-  .path > * {
-    min-width: 44rem;
-  }
-
   .top {
     flex-wrap: wrap;
   }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { patternAction } from './patternKeys';
+import { KEY_HELP, patternAction } from './patternKeys';
 
 const press = (key: string, held: Partial<Parameters<typeof patternAction>[0]> = {}) =>
   patternAction({ key, ...held }, 'up');
@@ -20,19 +20,54 @@ describe('keys on the wrist path', () => {
     expect(press('C')).toMatchObject({ stroke: { kind: 'chuck', dir: 'up' } });
     expect(press('b')).toMatchObject({ stroke: { kind: 'bass' } });
     expect(press('h')).toMatchObject({ stroke: { kind: 'hold' } });
+    expect(press('F')).toMatchObject({ stroke: { kind: 'bass', note: 'fifth' } });
+    expect(press('p')).toMatchObject({
+      stroke: { kind: 'pick', dir: 'up', strings: [{ string: 'R' }] },
+    });
+    expect(press('r', { shiftKey: true })).toMatchObject({
+      stroke: { kind: 'roll', accent: 'accent' },
+    });
+    expect(press('t')).toMatchObject({ stroke: { kind: 'tap', on: 'body' } });
   });
 
   it('divide, accent, move and erase', () => {
     expect(press('3')).toEqual({ do: 'divide', division: 3 });
-    expect(press('a')).toEqual({ do: 'accent' });
+    expect(press('8')).toEqual({ do: 'divide', division: 8 });
     expect(press('ArrowLeft')).toEqual({ do: 'move', by: -1 });
     expect(press('End')).toEqual({ do: 'edge', to: 'last' });
     expect(press('Backspace')).toEqual({ do: 'erase' });
   });
 
+  it('select, copy, shift and say again', () => {
+    expect(press('ArrowRight', { shiftKey: true })).toEqual({ do: 'select', by: 1 });
+    expect(press('c', { ctrlKey: true })).toEqual({ do: 'copy' });
+    expect(press('v', { metaKey: true })).toEqual({ do: 'paste' });
+    expect(press('e')).toEqual({ do: 'repeat' });
+    expect(press(',')).toEqual({ do: 'shift', by: -1 });
+    expect(press('?', { shiftKey: true })).toEqual({ do: 'help' });
+  });
+
+  it('tell every key in the list that is shown', () => {
+    const keys = KEY_HELP.flatMap(({ entries }) => entries.flatMap((entry) => entry.keys));
+    const letters = keys.filter((key) => key.length === 1 && !'↓↑←→'.includes(key));
+    for (const key of letters) expect(press(key), key).not.toBeNull();
+    expect(new Set(keys).size).toBe(keys.length);
+  });
+
+  it('change how a stroke is played', () => {
+    const change = press('l');
+    if (change?.do !== 'change') throw new Error('no change');
+    expect(change.change({ kind: 'bass', accent: 'normal' })).toEqual({
+      kind: 'bass',
+      accent: 'normal',
+      palm: true,
+    });
+  });
+
   it('leave other keys, and keys of the browser, alone', () => {
     expect(press('5')).toBeNull();
-    expect(press('q')).toBeNull();
+    expect(press('7')).toBeNull();
+    expect(press('z')).toBeNull();
     expect(press(' ')).toBeNull();
     expect(press('b', { ctrlKey: true })).toBeNull();
     expect(press('ArrowDown', { altKey: true })).toBeNull();

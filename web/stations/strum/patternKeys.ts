@@ -1,13 +1,29 @@
-import type { Direction, Division, Stroke } from '#core';
+import {
+  type Direction,
+  type Division,
+  nextFinger,
+  nextReach,
+  nextTap,
+  stepAccent,
+  type Stroke,
+  toggleOpen,
+  togglePalm,
+  turnStroke,
+} from '#core';
 
 /** What a key does on the wrist path. */
 export type PatternAction =
   | { do: 'place'; stroke: Stroke }
-  | { do: 'accent' }
+  | { do: 'change'; name: string; change: (stroke: Stroke) => Stroke }
   | { do: 'divide'; division: Division }
   | { do: 'move'; by: number }
+  | { do: 'select'; by: number }
+  | { do: 'select-all' | 'deselect' }
   | { do: 'edge'; to: 'first' | 'last' }
-  | { do: 'erase' };
+  | { do: 'erase' | 'clear' }
+  | { do: 'copy' | 'cut' | 'paste' | 'repeat' }
+  | { do: 'shift'; by: 1 | -1 }
+  | { do: 'help' };
 
 export interface KeyPress {
   key: string;
@@ -17,25 +33,140 @@ export interface KeyPress {
   altKey?: boolean;
 }
 
-/** The keys as they are shown to the player. */
-export const KEY_CARD = [
+export interface KeyHelp {
+  keys: string[];
+  does: string;
+}
+
+/** All keys, by what they are for. */
+export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
+  {
+    title: 'Strokes',
+    entries: [
+      { keys: ['↓', '↑'], does: 'strum down, up' },
+      { keys: ['Shift'], does: 'with any stroke: accented' },
+      { keys: ['M'], does: 'miss, the arm passes' },
+      { keys: ['H'], does: 'hold, the arm rests' },
+      { keys: ['C'], does: 'chuck' },
+      { keys: ['B'], does: 'bass note, the root' },
+      { keys: ['F'], does: 'bass note, the fifth' },
+      { keys: ['J'], does: 'bass note, whichever was not last' },
+      { keys: ['P'], does: 'pick the root string' },
+      { keys: ['R'], does: 'roll' },
+      { keys: ['T'], does: 'tap' },
+    ],
+  },
+  {
+    title: 'How it is played',
+    entries: [
+      { keys: ['A'], does: 'louder' },
+      { keys: ['Q'], does: 'quieter' },
+      { keys: ['N'], does: 'turn it the other way' },
+      { keys: ['S'], does: 'all strings, bass side, treble side' },
+      { keys: ['L'], does: 'palm laid on the strings' },
+      { keys: ['O'], does: 'on open strings' },
+      { keys: ['K'], does: 'with a tap, a slap' },
+      { keys: ['I'], does: 'finger: p i m a c' },
+    ],
+  },
+  {
+    title: 'The grid',
+    entries: [
+      { keys: ['1', '2', '3', '4', '6', '8'], does: 'divide the beat' },
+      { keys: ['←', '→'], does: 'go along' },
+      { keys: ['Home', 'End'], does: 'first, last slot' },
+    ],
+  },
+  {
+    title: 'Spans',
+    entries: [
+      { keys: ['Shift ←', 'Shift →'], does: 'select' },
+      { keys: ['Ctrl A', 'Esc'], does: 'select all, nothing' },
+      { keys: ['Ctrl C', 'Ctrl X', 'Ctrl V'], does: 'copy, cut, paste' },
+      { keys: ['E'], does: 'echo: say the span again after itself' },
+      { keys: [',', '.'], does: 'shift the span earlier, later' },
+      { keys: ['Delete'], does: 'make it all misses' },
+      { keys: ['Ctrl Z'], does: 'undo' },
+      { keys: ['?'], does: 'this list' },
+    ],
+  },
+];
+
+/** The few that are always in view. */
+export const KEY_CARD: KeyHelp[] = [
   { keys: ['↓', '↑'], does: 'down, up' },
-  { keys: ['Shift'], does: 'with it: accented' },
+  { keys: ['Shift'], does: 'accented' },
   { keys: ['M'], does: 'miss' },
-  { keys: ['C'], does: 'chuck' },
-  { keys: ['B'], does: 'bass note' },
   { keys: ['H'], does: 'hold' },
-  { keys: ['A'], does: 'accent on, off' },
-  { keys: ['1', '2', '3', '4'], does: 'divide the beat' },
-  { keys: ['←', '→'], does: 'go along' },
-] as const;
+  { keys: ['C'], does: 'chuck' },
+  { keys: ['B'], does: 'bass' },
+  { keys: ['P'], does: 'pick' },
+  { keys: ['R'], does: 'roll' },
+  { keys: ['T'], does: 'tap' },
+  { keys: ['1–8'], does: 'divide' },
+  { keys: ['?'], does: 'all keys' },
+];
+
+const CHANGES: Record<string, { name: string; change: (stroke: Stroke) => Stroke }> = {
+  a: { name: 'play louder', change: (stroke) => stepAccent(stroke, 1) },
+  q: { name: 'play quieter', change: (stroke) => stepAccent(stroke, -1) },
+  n: { name: 'turn a stroke', change: turnStroke },
+  s: { name: 'change the reach', change: nextReach },
+  l: { name: 'mute with the palm', change: togglePalm },
+  o: { name: 'play on open strings', change: toggleOpen },
+  k: { name: 'tap with it', change: nextTap },
+  i: { name: 'choose a finger', change: nextFinger },
+};
+
+/** A key with Control or Command. */
+function withCommand(key: string): PatternAction | null {
+  switch (key.toLowerCase()) {
+    case 'a':
+      return { do: 'select-all' };
+    case 'c':
+      return { do: 'copy' };
+    case 'x':
+      return { do: 'cut' };
+    case 'v':
+      return { do: 'paste' };
+  }
+  return null;
+}
+
+/** Strokes by their key. */
+function strokeOf(key: string, natural: Direction, accent: 'normal' | 'accent'): Stroke | null {
+  switch (key) {
+    case 'm':
+      return { kind: 'miss' };
+    case 'h':
+      return { kind: 'hold' };
+    case 'c':
+      return { kind: 'chuck', dir: natural, accent };
+    case 'b':
+      return { kind: 'bass', accent };
+    case 'f':
+      return { kind: 'bass', accent, note: 'fifth' };
+    case 'j':
+      return { kind: 'bass', accent, note: 'alternate' };
+    case 'p':
+      return { kind: 'pick', dir: natural, accent, strings: [{ string: 'R' }] };
+    case 'r':
+      return { kind: 'roll', dir: natural, accent, hits: 4 };
+    case 't':
+      return { kind: 'tap', accent, on: 'body' };
+  }
+  return null;
+}
+
+const DIVISION_KEYS = ['1', '2', '3', '4', '6', '8'];
 
 /**
  * The action of a key, or null where it has none.
- * @param natural the arm's own direction in the slot, which a chuck takes
+ * @param natural the arm's own direction in the slot, which strokes take that have none of their own
  */
 export function patternAction(press: KeyPress, natural: Direction): PatternAction | null {
-  if (press.ctrlKey || press.metaKey || press.altKey) return null;
+  if (press.altKey) return null;
+  if (press.ctrlKey || press.metaKey) return withCommand(press.key);
   const accent = press.shiftKey ? 'accent' : 'normal';
   switch (press.key) {
     case 'ArrowDown':
@@ -43,9 +174,10 @@ export function patternAction(press: KeyPress, natural: Direction): PatternActio
     case 'ArrowUp':
       return { do: 'place', stroke: { kind: 'strum', dir: 'up', accent } };
     case 'ArrowLeft':
-      return { do: 'move', by: -1 };
-    case 'ArrowRight':
-      return { do: 'move', by: 1 };
+    case 'ArrowRight': {
+      const by = press.key === 'ArrowLeft' ? -1 : 1;
+      return { do: press.shiftKey ? 'select' : 'move', by };
+    }
     case 'Home':
       return { do: 'edge', to: 'first' };
     case 'End':
@@ -53,24 +185,21 @@ export function patternAction(press: KeyPress, natural: Direction): PatternActio
     case 'Backspace':
       return { do: 'erase' };
     case 'Delete':
-      return { do: 'place', stroke: { kind: 'miss' } };
+      return { do: 'clear' };
+    case 'Escape':
+      return { do: 'deselect' };
+    case '?':
+      return { do: 'help' };
+    case ',':
+      return { do: 'shift', by: -1 };
+    case '.':
+      return { do: 'shift', by: 1 };
   }
-  switch (press.key.toLowerCase()) {
-    case 'm':
-      return { do: 'place', stroke: { kind: 'miss' } };
-    case 'c':
-      return { do: 'place', stroke: { kind: 'chuck', dir: natural, accent } };
-    case 'b':
-      return { do: 'place', stroke: { kind: 'bass', accent } };
-    case 'h':
-      return { do: 'place', stroke: { kind: 'hold' } };
-    case 'a':
-      return { do: 'accent' };
-    case '1':
-    case '2':
-    case '3':
-    case '4':
-      return { do: 'divide', division: Number(press.key) as Division };
-  }
-  return null;
+  const key = press.key.toLowerCase();
+  if (key === 'e') return { do: 'repeat' };
+  if (DIVISION_KEYS.includes(key)) return { do: 'divide', division: Number(key) as Division };
+  const change = CHANGES[key];
+  if (change) return { do: 'change', ...change };
+  const stroke = strokeOf(key, natural, accent);
+  return stroke && { do: 'place', stroke };
 }

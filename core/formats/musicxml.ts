@@ -1,0 +1,331 @@
+import { create } from 'xmlbuilder2';
+import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
+import type { Song } from '../schema';
+import { guessKey, type Key, noteName, parseChord, usesFlats } from '../neck';
+import {
+  arrange,
+  type CountedBar,
+  type Performance,
+  type PlayedBar,
+  playedBars,
+  songChords,
+  type Strike,
+} from '../song';
+import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
+import { noteValues, type NoteValue } from './notated';
+
+/**
+ * The arranged song as MusicXML 4.0: one part in tablature, written out as it is played. Strings ring
+ * until the next stroke or the end of the bar. Strokes carry their direction as the bow signs that players
+ * of plucked strings share, chucks and taps are notes without pitch.
+ */
+
+const DOCTYPE = {
+  pubID: '-//Recordare//DTD MusicXML 4.0 Partwise//EN',
+  sysID: 'http://www.musicxml.org/dtds/partwise.dtd',
+};
+
+/** The qualities that MusicXML has a word for, by what follows the root in a symbol. */
+const KINDS: Record<string, string> = {
+  '': 'major',
+  maj: 'major',
+  m: 'minor',
+  min: 'minor',
+  aug: 'augmented',
+  '+': 'augmented',
+  dim: 'diminished',
+  '7': 'dominant',
+  maj7: 'major-seventh',
+  M7: 'major-seventh',
+  m7: 'minor-seventh',
+  dim7: 'diminished-seventh',
+  aug7: 'augmented-seventh',
+  m7b5: 'half-diminished',
+  mMaj7: 'major-minor',
+  mM7: 'major-minor',
+  '6': 'major-sixth',
+  m6: 'minor-sixth',
+  '9': 'dominant-ninth',
+  maj9: 'major-ninth',
+  m9: 'minor-ninth',
+  '11': 'dominant-11th',
+  maj11: 'major-11th',
+  m11: 'minor-11th',
+  '13': 'dominant-13th',
+  maj13: 'major-13th',
+  m13: 'minor-13th',
+  sus2: 'suspended-second',
+  sus4: 'suspended-fourth',
+  sus: 'suspended-fourth',
+  '5': 'power',
+};
+
+/** Sharps of the key, flats below zero. */
+function fifths({ tonic, minor }: Key): number {
+  const major = minor ? (tonic + 3) % 12 : tonic;
+  const sharps = (major * 7) % 12;
+  return sharps > 6 ? sharps - 12 : sharps;
+}
+
+const ALTERS: Record<string, number> = { '': 0, '#': 1, '##': 2, b: -1, bb: -2 };
+
+function stepOf(name: string): { step: string; alter: number } {
+  return { step: name[0]!, alter: ALTERS[name.slice(1)] ?? 0 };
+}
+
+function pitch(parent: XMLBuilder, midi: number, flats: boolean): void {
+  const { step, alter } = stepOf(noteName(midi % 12, flats));
+  const element = parent.ele('pitch');
+  element.ele('step').txt(step);
+  if (alter !== 0) element.ele('alter').txt(String(alter));
+  element.ele('octave').txt(String(Math.floor(midi / 12) - 1));
+}
+
+function harmony(measure: XMLBuilder, symbol: string, offset: number): void {
+  const chord = parseChord(symbol);
+  const element = measure.ele('harmony');
+  const [, root = 'C', quality = '', bass] =
+    /^([A-G][#b♯♭]*)([^/]*|6\/9.*)(?:\/([A-G][#b♯♭]*))?$/.exec(symbol) ?? [];
+  const { step, alter } = stepOf(root.replaceAll('♯', '#').replaceAll('♭', 'b'));
+  const named = element.ele('root');
+  named.ele('root-step').txt(chord ? step : 'C');
+  if (chord && alter !== 0) named.ele('root-alter').txt(String(alter));
+  const kind = chord ? (KINDS[quality] ?? 'other') : 'none';
+  element.ele('kind', { text: chord ? quality : symbol }).txt(kind);
+  if (chord && bass) {
+    const below = stepOf(bass.replaceAll('♯', '#').replaceAll('♭', 'b'));
+    const slash = element.ele('bass');
+    slash.ele('bass-step').txt(below.step);
+    if (below.alter !== 0) slash.ele('bass-alter').txt(String(below.alter));
+  }
+  if (offset !== 0) element.ele('offset').txt(String(offset));
+}
+
+interface Writing {
+  song: Song;
+  performance: Performance;
+  flats: boolean;
+  strings: number;
+}
+
+/** What all notes of one stroke share. */
+interface Sounding {
+  strike: Strike;
+  fermata: boolean;
+}
+
+function noteEnd(
+  element: XMLBuilder,
+  { type, dots, triplet }: NoteValue,
+  ties: ('start' | 'stop')[],
+): void {
+  for (const tie of ties) element.ele('tie', { type: tie });
+  element.ele('voice').txt('1');
+  element.ele('type').txt(type);
+  if (dots > 0) element.ele('dot');
+  if (triplet) {
+    const change = element.ele('time-modification');
+    change.ele('actual-notes').txt('3');
+    change.ele('normal-notes').txt('2');
+  }
+}
+
+const BOWS = { down: 'down-bow', up: 'up-bow' };
+
+function notations(
+  element: XMLBuilder,
+  { strike, fermata }: Sounding,
+  note: { string: number; fret: number } | null,
+  first: boolean,
+  ties: ('start' | 'stop')[],
+): void {
+  const { accent, kind, dir } = strike;
+  const struck = !ties.includes('stop');
+  const accented = struck && first && (accent === 'accent' || accent === 'strong');
+  const directed = struck && first && kind !== 'tap';
+  if (ties.length === 0 && !note && !accented && !directed && !fermata) return;
+  const all = element.ele('notations');
+  for (const tie of ties) all.ele('tied', { type: tie });
+  if (note || directed) {
+    const technical = all.ele('technical');
+    if (directed) technical.ele(BOWS[dir]);
+    if (note) {
+      technical.ele('string').txt(String(note.string));
+      technical.ele('fret').txt(String(note.fret));
+    }
+  }
+  if (accented) {
+    all.ele('articulations').ele(accent === 'strong' ? 'strong-accent' : 'accent');
+  }
+  if (fermata && first) all.ele('fermata', { type: 'upright' });
+}
+
+/** A stroke through one note value: a chord of its strings, or one note without pitch. */
+function writeStroke(
+  measure: XMLBuilder,
+  sounding: Sounding,
+  value: NoteValue,
+  ties: ('start' | 'stop')[],
+  { flats, strings }: Writing,
+): void {
+  const { strike } = sounding;
+  const { notes, accent, palm } = strike;
+  if (notes.length === 0) {
+    const element = measure.ele('note');
+    const place = element.ele('unpitched');
+    place.ele('display-step').txt('B');
+    place.ele('display-octave').txt('4');
+    element.ele('duration').txt(String(value.ticks));
+    noteEnd(element, value, []);
+    element
+      .ele('notehead', accent === 'ghost' ? { parentheses: 'yes' } : {})
+      .txt(strike.kind === 'tap' ? 'circle-x' : 'x');
+    notations(element, sounding, null, true, []);
+    return;
+  }
+  const upwards = [...notes].sort((a, b) => a.string - b.string);
+  upwards.forEach(({ string, fret, midi }, index) => {
+    const element = measure.ele('note');
+    if (index > 0) element.ele('chord');
+    pitch(element, midi, flats);
+    element.ele('duration').txt(String(value.ticks));
+    noteEnd(element, value, ties);
+    if (accent === 'ghost') element.ele('notehead', { parentheses: 'yes' }).txt('normal');
+    notations(element, sounding, { string: strings - string, fret }, index === 0, ties);
+    if (palm && !ties.includes('stop')) element.ele('play').ele('mute').txt('palm');
+  });
+}
+
+function isPercussive({ kind, tap }: Strike): boolean {
+  return kind === 'chuck' || tap !== null;
+}
+
+function writeRest(measure: XMLBuilder, value: NoteValue): void {
+  const element = measure.ele('note');
+  element.ele('rest');
+  element.ele('duration').txt(String(value.ticks));
+  noteEnd(element, value, []);
+}
+
+function attributes(
+  measure: XMLBuilder,
+  bar: CountedBar,
+  before: CountedBar | undefined,
+  { song }: Writing,
+  key: Key,
+): void {
+  const fraction = ({ meter }: CountedBar) => `${meter.beats}/${meter.unit}`;
+  if (before && fraction(before) === fraction(bar)) return;
+  const all = measure.ele('attributes');
+  if (!before) {
+    all.ele('divisions').txt(String(TICKS_PER_QUARTER));
+    const signed = all.ele('key');
+    signed.ele('fifths').txt(String(fifths(key)));
+    signed.ele('mode').txt(key.minor ? 'minor' : 'major');
+  }
+  const time = all.ele('time');
+  time.ele('beats').txt(String(bar.meter.beats));
+  time.ele('beat-type').txt(String(bar.meter.unit));
+  if (before) return;
+  const clef = all.ele('clef');
+  clef.ele('sign').txt('TAB');
+  clef.ele('line').txt('5');
+  const staff = all.ele('staff-details');
+  staff.ele('staff-lines').txt(String(song.instrument.strings.length));
+  song.instrument.strings.forEach((open, index) => {
+    const name = stepOf(noteName(open % 12, false));
+    const tuning = staff.ele('staff-tuning', { line: String(index + 1) });
+    tuning.ele('tuning-step').txt(name.step);
+    if (name.alter !== 0) tuning.ele('tuning-alter').txt(String(name.alter));
+    tuning.ele('tuning-octave').txt(String(Math.floor((open + song.instrument.offset) / 12) - 1));
+  });
+  if (song.capo > 0) staff.ele('capo').txt(String(song.capo));
+}
+
+function tempoMark(measure: XMLBuilder, { song }: Writing): void {
+  const compound = isCompound(song.meter);
+  const quarters = (song.tempo * (compound ? 1.5 : 1) * 4) / song.meter.unit;
+  const perMinute = compound ? (quarters * 2) / 3 : quarters;
+  const direction = measure.ele('direction', { placement: 'above' });
+  const mark = direction.ele('direction-type').ele('metronome');
+  mark.ele('beat-unit').txt('quarter');
+  if (compound) mark.ele('beat-unit-dot');
+  mark.ele('per-minute').txt(String(Number(perMinute.toFixed(2))));
+  const sound = direction.ele('sound', { tempo: String(Number(quarters.toFixed(2))) });
+  const { feel } = song.pattern;
+  if (!feel || feel.percent === 50) return;
+  const swing = sound.ele('swing');
+  swing.ele('first').txt(String(feel.percent));
+  swing.ele('second').txt(String(100 - feel.percent));
+  swing.ele('swing-type').txt(feel.on === 'eighths' ? 'eighth' : '16th');
+}
+
+function words(measure: XMLBuilder, kind: 'rehearsal' | 'words', text: string): void {
+  measure.ele('direction', { placement: 'above' }).ele('direction-type').ele(kind).txt(text);
+}
+
+function writeBar(measure: XMLBuilder, bar: PlayedBar, writing: Writing): void {
+  const { performance } = writing;
+  const end = bar.tick + bar.ticks;
+  for (const { tick, symbol } of performance.landings) {
+    if (tick >= bar.tick && tick < end) harmony(measure, symbol, tick - bar.tick);
+  }
+  const strikes = performance.strikes.filter(({ bar: at }) => at === bar.index);
+  const beat = beatTicks(bar.meter);
+  const firstTick = strikes[0]?.tick ?? end;
+  for (const value of noteValues(0, firstTick - bar.tick, beat)) writeRest(measure, value);
+  strikes.forEach((strike, index) => {
+    const until = strikes[index + 1]?.tick ?? end;
+    const held = bar.content.chords.some(
+      ({ fermata, at, push }) => fermata && bar.tick + at - push === strike.tick,
+    );
+    const values = noteValues(strike.tick - bar.tick, until - strike.tick, beat);
+    values.forEach((value, part) => {
+      const ties: ('start' | 'stop')[] = [];
+      if (part > 0) ties.push('stop');
+      if (part < values.length - 1) ties.push('start');
+      // What has no pitch does not ring on, and a chord that cannot be read is silent.
+      const silent = strike.notes.length === 0 && (part > 0 || !isPercussive(strike));
+      if (silent) return writeRest(measure, value);
+      writeStroke(measure, { strike, fermata: held && part === 0 }, value, ties, writing);
+    });
+  });
+}
+
+/**
+ * @returns the song as a MusicXML 4.0 document
+ * @example toMusicXml(song).includes('<score-partwise version="4.0">') // true
+ */
+export function toMusicXml(song: Song): string {
+  const performance = arrange(song);
+  const bars = playedBars(song);
+  const key = guessKey(songChords(song));
+  const strings = song.instrument.strings.length;
+  const writing: Writing = { song, performance, flats: usesFlats(key), strings };
+
+  const document = create({ version: '1.0', encoding: 'UTF-8' }).dtd(DOCTYPE);
+  const score = document.ele('score-partwise', { version: '4.0' });
+  score.ele('work').ele('work-title').txt(song.title);
+  score.ele('identification').ele('encoding').ele('software').txt('Plucky Wrist');
+  const listed = score.ele('part-list').ele('score-part', { id: 'P1' });
+  listed.ele('part-name').txt(song.instrument.name);
+  const part = score.ele('part', { id: 'P1' });
+  const begins = bars[0]?.lead ? 0 : 1;
+  bars.forEach((bar, index) => {
+    const implicit = bar.lead > 0 ? { implicit: 'yes' } : {};
+    const measure = part.ele('measure', { number: String(index + begins), ...implicit });
+    attributes(measure, bar, bars[index - 1], writing, key);
+    if (index === 0) tempoMark(measure, writing);
+    if (bar.passage !== bars[index - 1]?.passage) {
+      const { name } = song.sections[bar.section]!;
+      if (name) words(measure, 'rehearsal', name);
+    }
+    const own = bar.meter.cycle && index === 0 ? meterName(bar.meter) : null;
+    if (own) words(measure, 'words', own);
+    writeBar(measure, bar, writing);
+    if (index === bars.length - 1) {
+      measure.ele('barline', { location: 'right' }).ele('bar-style').txt('light-heavy');
+    }
+  });
+  return document.end({ prettyPrint: true });
+}

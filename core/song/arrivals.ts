@@ -1,0 +1,129 @@
+import type { Song } from '../schema';
+import { type BassRun, guessKey, type HeldChord, runs } from '../neck';
+import { beatTicks, secondsPerTick } from '../time';
+import type { Performance, Strike } from './performance';
+import { firstFrom, itemAt, type Landing, type PlayedBar } from './timeline';
+
+/** What happens just before a chord lands: strokes on open strings while the hand travels, and bass runs. */
+
+/**
+ * Plays the last strokes before each landing on open strings, as many as the landing or the song asks
+ * for, within the beat before it.
+ * @param opened the same strike on open strings; null for one that has no use for them
+ */
+export function withOpenStrokes(
+  song: Pick<Song, 'openStrokes' | 'meter'>,
+  strikes: Strike[],
+  changes: Landing[],
+  opened: (index: number) => Strike | null,
+): Strike[] {
+  const beat = beatTicks(song.meter);
+  const asked = changes
+    .slice(1)
+    .filter(({ placement }) => placement.openStrokes ?? song.openStrokes);
+  if (asked.length === 0) return strikes;
+  const open = [...strikes];
+  for (const { tick, placement } of asked) {
+    let left: number = placement.openStrokes ?? song.openStrokes ?? 0;
+    for (let index = firstFrom(strikes, tick) - 1; index >= 0 && left > 0; index -= 1) {
+      if (strikes[index]!.tick < tick - beat) break;
+      const stroke = opened(index);
+      if (!stroke) continue;
+      open[index] = stroke;
+      left -= 1;
+    }
+  }
+  return open;
+}
+
+/**
+ * Puts the bass runs in that landings ask for: the pattern makes way for them. A run that no longer
+ * fits is told and nothing is lost.
+ */
+export function withRuns(
+  song: Song,
+  strikes: Strike[],
+  bars: PlayedBar[],
+  changes: Landing[],
+  hold: (symbol: string) => HeldChord | null,
+): Pick<Performance, 'strikes' | 'lostRuns'> {
+  const lostRuns: Performance['lostRuns'] = [];
+  const asked = changes.flatMap((landing, index) =>
+    landing.placement.run
+      ? [{ landing, before: changes[index - 1], wish: landing.placement.run }]
+      : [],
+  );
+  if (asked.length === 0) return { strikes, lostRuns };
+  const key = guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
+  const perTick = secondsPerTick(song.tempo, song.meter);
+  let all = strikes;
+  for (const { landing, before, wish } of asked) {
+    const { tick, symbol } = landing;
+    const from = before && hold(before.symbol);
+    const to = hold(symbol);
+    const lose = (message: string) => lostRuns.push({ tick, symbol, message });
+    if (!before || !from || !to) {
+      lose(`The run into ${symbol} has no chord to come from.`);
+      continue;
+    }
+    const { instrument, capo } = song;
+    const { count, noteTicks } = wish;
+    const answer = runs(from, to, count, {
+      instrument,
+      capo,
+      key,
+      noteTicks,
+      room: tick - before.tick,
+    });
+    const run = answer.runs.find(
+      ({ kind, direction }) => kind === wish.kind && direction === wish.direction,
+    );
+    if (!run) {
+      lose(answer.none ?? `The run into ${symbol} no longer lies under the hand; choose another.`);
+      continue;
+    }
+    const begin = tick - count * noteTicks;
+    const [first, end] = [firstFrom(all, begin), firstFrom(all, tick)];
+    const notes = run.notes.map((note, index) => {
+      const at = begin + index * noteTicks;
+      const bar = itemAt(bars, at)?.index ?? 0;
+      return runStrike(note, at, noteTicks, bar, before.symbol, perTick);
+    });
+    all = [...all.slice(0, first), ...notes, ...all.slice(end)];
+  }
+  return { strikes: all, lostRuns };
+}
+
+const RUN_VELOCITY = 0.72;
+
+function runStrike(
+  note: BassRun['notes'][number],
+  tick: number,
+  ticks: number,
+  bar: number,
+  chord: string,
+  perTick: number,
+): Strike {
+  const { string, fret, midi } = note;
+  return {
+    kind: 'bass',
+    dir: 'down',
+    accent: 'normal',
+    tick,
+    ticks,
+    late: 0,
+    seconds: tick * perTick,
+    bar,
+    slot: 0,
+    chord,
+    landing: false,
+    transition: false,
+    run: true,
+    palm: false,
+    flesh: false,
+    tap: null,
+    velocity: RUN_VELOCITY,
+    notes: [{ string, fret, midi, delay: 0, velocity: RUN_VELOCITY }],
+    damps: [],
+  };
+}

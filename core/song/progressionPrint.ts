@@ -1,0 +1,72 @@
+import type { Bar, Meter, Passage, Placement, Section } from '../schema';
+import { EIGHTH, meterName, SIXTEENTH } from '../time';
+import { FINER, HOLD, REPEAT_BAR, type Room, roomOf, shareOf } from './progressionSyntax';
+
+const PUSH_MARKS: Record<Placement['push'], string> = { 0: '', [EIGHTH]: '<', [SIXTEENTH]: '<<' };
+
+/** The starts that a bar's chords would have if they shared it equally. */
+function sharesEqually(bar: Bar, room: Room): boolean {
+  const share = shareOf(room, bar.chords.length);
+  return share !== null && bar.chords.every((chord, index) => chord.at === index * share);
+}
+
+function printChord({ push, symbol, substitutes, fermata }: Placement): string {
+  const others = substitutes?.map(({ time, symbol: other }) => `${String(time)}=${other}`);
+  return `${PUSH_MARKS[push]}${symbol}${others ? `[${others.join()}]` : ''}${fermata ? '~' : ''}`;
+}
+
+function printBar(bar: Bar, meter: Meter): string {
+  if (bar.unread !== undefined) return bar.unread;
+  const own = bar.meter
+    ? `(${meterName(bar.meter)}) `
+    : bar.pickup !== undefined
+      ? `(pickup ${bar.pickup}) `
+      : '';
+  const room = roomOf(bar, meter);
+  if (bar.chords.length === 0) return `${own}${HOLD}`;
+  if (sharesEqually(bar, room)) return own + bar.chords.map(printChord).join(' ');
+  const { beats, beat } = room;
+  const count = FINER.find((finer) => bar.chords.every(({ at }) => at % (beat / finer) === 0)) ?? 4;
+  const cells = Array.from({ length: beats * count }, (_, index) => {
+    const chord = bar.chords.find((candidate) => candidate.at === (index * beat) / count);
+    return chord ? printChord(chord) : HOLD;
+  });
+  return own + cells.join(' ');
+}
+
+/** True where two bars are written alike. */
+function sameBar(a: Bar, b: Bar, meter: Meter): boolean {
+  return a === b || (a.unread === b.unread && printBar(a, meter) === printBar(b, meter));
+}
+
+/**
+ * Prints sections as the text that reads back to them. A bar that is the same as the one before it
+ * in its line is printed `%`.
+ * @example printProgression(readProgression('A|A', METERS['4/4']).sections, METERS['4/4']) // 'A | %'
+ */
+export function printProgression(sections: Section[], meter: Meter, order?: Passage[]): string {
+  const rows = sections.flatMap((section, index) => {
+    const opens = index === 0 && section.name === '' && section.lines.length > 0;
+    const header = opens ? [] : [`${section.name}:`];
+    const lines = section.lines.map((line) => {
+      const bars = line.bars.map((bar, at) => {
+        const before = line.bars[at - 1];
+        return before && bar.unread === undefined && sameBar(before, bar, meter)
+          ? REPEAT_BAR
+          : printBar(bar, meter);
+      });
+      // An empty first or last cell would pass for an outer bar line, so it is given one.
+      const open = bars[0] === '' ? '| ' : '';
+      const close = bars.at(-1) === '' ? ' |' : '';
+      const repeat = line.times > 1 ? ` x${line.times}` : '';
+      const ending = line.only === undefined ? '' : `${String(line.only)}) `;
+      return `${ending}${open}${bars.join(' | ')}${close}${repeat}`;
+    });
+    return [...header, ...lines];
+  });
+  if (order) {
+    const passages = order.map(({ name, times }) => (times > 1 ? `${name} x${times}` : name));
+    rows.push(`Order: ${passages.join(', ')}`);
+  }
+  return rows.join('\n');
+}

@@ -1,0 +1,311 @@
+import type { Accent, Direction, PickedString, PluckingFinger, Stroke, TapPlace } from '../schema';
+import { strokeDirection } from './grid';
+
+/**
+ * The words in which strokes are said and read. A stroke is one word, with what is special about it
+ * before it and after a colon:
+ *
+ *   down  up  miss  hold  chuck  bass  fifth  alternate  roll4  tap  slap  R  2  s3  R+2
+ *   palm-down   open-up   low-down   high-up   tap+bass      played so
+ *   down:4321   chuck:up   bass:s5f3   down:i   R.p+2.m      on these strings, that way, with this finger
+ *   DOWN        DOWN!      (down)      R!      R!!           accented, driven, barely heard
+ */
+
+/** How loudness is written. */
+function withAccent(word: string, accent: Accent, shout: boolean): string {
+  if (accent === 'ghost') return `(${word})`;
+  if (accent === 'normal') return word;
+  if (!shout) return `${word}${accent === 'accent' ? '!' : '!!'}`;
+  return accent === 'accent' ? word.toUpperCase() : `${word.toUpperCase()}!`;
+}
+
+const TAPS: Record<TapPlace, string> = { body: 'tap', strings: 'slap' };
+
+function baseWord(stroke: Stroke): string {
+  switch (stroke.kind) {
+    case 'strum':
+      return stroke.dir;
+    case 'bass':
+      return typeof stroke.note === 'string' ? stroke.note : 'bass';
+    case 'roll':
+      return `roll${stroke.hits}`;
+    case 'tap':
+      return TAPS[stroke.on];
+    case 'pick':
+      return stroke.strings
+        .map(({ string, finger }) => (finger ? `${string}.${finger}` : string))
+        .join('+');
+    default:
+      return stroke.kind;
+  }
+}
+
+/**
+ * One stroke in words that `readStrokes` reads back.
+ * @param natural the arm's own direction there: strokes other than strums say theirs only where it differs
+ * @example sayStroke({ kind: 'chuck', dir: 'up', accent: 'accent' }, 'down') // 'CHUCK:UP'
+ */
+export function sayStroke(stroke: Stroke, natural: Direction): string {
+  if (stroke.kind === 'miss' || stroke.kind === 'hold') return stroke.kind;
+  const before: string[] = [];
+  const after: string[] = [];
+  if ('palm' in stroke && stroke.palm) before.push('palm-');
+  if ('open' in stroke && stroke.open) before.push('open-');
+  if (stroke.kind === 'strum') {
+    const { reach } = stroke;
+    if (reach === 'bass') before.push('low-');
+    else if (reach === 'treble') before.push('high-');
+    else if (reach) after.push(reach.join(''));
+  } else if ('dir' in stroke && stroke.dir !== natural) {
+    after.push(stroke.dir);
+  }
+  if (stroke.kind === 'bass' && typeof stroke.note === 'object') {
+    after.push(`s${stroke.note.string}f${stroke.note.fret}`);
+  }
+  if ('finger' in stroke && stroke.finger) after.push(stroke.finger);
+  const tap = 'tap' in stroke && stroke.tap ? `${TAPS[stroke.tap]}+` : '';
+  const word = [tap, ...before, baseWord(stroke), ...after.map((detail) => `:${detail}`)].join('');
+  return withAccent(word, stroke.accent, stroke.kind !== 'pick');
+}
+
+/** A stroke as it was read; some take their direction from the arm where they are put. */
+export interface SpokenStroke {
+  /** The direction it asks for; null where it takes the arm's. */
+  dir: Direction | null;
+  make: (natural: Direction) => Stroke;
+}
+
+type Base = (accent: Accent) => Stroke;
+const bass =
+  (note?: 'fifth' | 'alternate'): Base =>
+  (accent) =>
+    note ? { kind: 'bass', accent, note } : { kind: 'bass', accent };
+const strum =
+  (dir: Direction): Base =>
+  (accent) => ({ kind: 'strum', dir, accent });
+const chuck: Base = (accent) => ({ kind: 'chuck', dir: 'down', accent });
+const tap =
+  (on: TapPlace): Base =>
+  (accent) => ({ kind: 'tap', accent, on });
+const roll: Base = (accent) => ({ kind: 'roll', dir: 'down', accent, hits: 4 });
+
+const BASES: Record<string, Base> = {
+  down: strum('down'),
+  d: strum('down'),
+  '↓': strum('down'),
+  up: strum('up'),
+  u: strum('up'),
+  '↑': strum('up'),
+  chuck,
+  mute: chuck,
+  x: chuck,
+  bass: bass(),
+  root: bass(),
+  b: bass(),
+  fifth: bass('fifth'),
+  f: bass('fifth'),
+  alternate: bass('alternate'),
+  alt: bass('alternate'),
+  roll,
+  tap: tap('body'),
+  t: tap('body'),
+  slap: tap('strings'),
+  miss: () => ({ kind: 'miss' }),
+  pass: () => ({ kind: 'miss' }),
+  '-': () => ({ kind: 'miss' }),
+  '·': () => ({ kind: 'miss' }),
+  _: () => ({ kind: 'miss' }),
+  hold: () => ({ kind: 'hold' }),
+  rest: () => ({ kind: 'hold' }),
+  h: () => ({ kind: 'hold' }),
+  '=': () => ({ kind: 'hold' }),
+};
+
+/** Words before a stroke, and what they make of it. */
+interface Manner {
+  palm?: true;
+  open?: true;
+  reach?: 'bass' | 'treble';
+  accent?: Accent;
+}
+const MANNERS: Record<string, Manner> = {
+  palm: { palm: true },
+  muted: { palm: true },
+  open: { open: true },
+  low: { reach: 'bass' },
+  high: { reach: 'treble' },
+  soft: { accent: 'ghost' },
+  ghost: { accent: 'ghost' },
+  light: { accent: 'ghost' },
+  loud: { accent: 'accent' },
+  accented: { accent: 'accent' },
+  heavy: { accent: 'strong' },
+  hard: { accent: 'strong' },
+};
+/** Words that join strokes and mean nothing. */
+const JOINERS = new Set(['and', 'then', '&']);
+
+/** True where a word only says how the next stroke is played: "palm down". */
+export const isManner = (word: string) => word.toLowerCase() in MANNERS;
+export const isJoiner = (word: string) => JOINERS.has(word.toLowerCase());
+
+const PICKED = /^(r|[1-7]|s[1-8])(?:\.([pimac]))?$/i;
+/** A run of single letters and signs: "B-DU", "R121". */
+const RUN = /^[dubfxhtr1-7↓↑\-·_=]+$/i;
+
+function picked(word: string): PickedString[] | null {
+  const strings: PickedString[] = [];
+  for (const part of word.split('+')) {
+    const found = PICKED.exec(part);
+    if (!found || strings.length === 8) return null;
+    const string = found[1]!.toLowerCase();
+    const finger = found[2]?.toLowerCase() as PluckingFinger | undefined;
+    strings.push({ string: string === 'r' ? 'R' : string, ...(finger && { finger }) });
+  }
+  return strings;
+}
+
+function baseOf(word: string): Base | null {
+  const lower = word.toLowerCase();
+  if (Object.hasOwn(BASES, lower)) return BASES[lower]!;
+  const hits = /^roll([2-5])$/.exec(lower)?.[1];
+  if (hits) return (accent) => ({ kind: 'roll', dir: 'down', accent, hits: Number(hits) });
+  const strings = picked(word);
+  return strings && ((accent) => ({ kind: 'pick', dir: 'down', accent, strings }));
+}
+
+/** What stands after a colon, put on a stroke; null where it says nothing about such a stroke. */
+function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Direction } | null {
+  const lower = detail.toLowerCase();
+  if (lower === 'down' || lower === 'up') {
+    const turns = stroke.kind === 'chuck' || stroke.kind === 'pick' || stroke.kind === 'roll';
+    return turns ? { stroke: { ...stroke, dir: lower }, dir: lower } : null;
+  }
+  if (/^[pimac]$/.test(lower)) {
+    const fingered = stroke.kind === 'strum' || stroke.kind === 'chuck' || stroke.kind === 'bass';
+    return fingered ? { stroke: { ...stroke, finger: lower as PluckingFinger } } : null;
+  }
+  if (stroke.kind === 'strum' && /^[1-8]{1,8}$/.test(lower)) {
+    return { stroke: { ...stroke, reach: [...lower].map(Number) } };
+  }
+  const place = /^s([1-8])f(\d{1,2})$/.exec(lower);
+  if (stroke.kind === 'bass' && place && Number(place[2]) <= 24) {
+    return { stroke: { ...stroke, note: { string: Number(place[1]), fret: Number(place[2]) } } };
+  }
+  return null;
+}
+
+/** The manners that stand before a word, each with a hyphen; and what is left of the word. */
+function mannersBefore(word: string): { manners: Manner[]; rest: string } {
+  const manners: Manner[] = [];
+  let rest = word;
+  for (;;) {
+    const hyphen = rest.indexOf('-');
+    const manner = hyphen > 0 ? rest.slice(0, hyphen).toLowerCase() : '';
+    if (!Object.hasOwn(MANNERS, manner)) return { manners, rest };
+    manners.push(MANNERS[manner]!);
+    rest = rest.slice(hyphen + 1);
+  }
+}
+
+function played(stroke: Stroke, { palm, open, reach }: Manner): Stroke | null {
+  if (palm || open) {
+    const pitched =
+      stroke.kind === 'strum' ||
+      stroke.kind === 'bass' ||
+      stroke.kind === 'pick' ||
+      stroke.kind === 'roll';
+    if (!pitched) return null;
+  }
+  if (reach && stroke.kind !== 'strum') return null;
+  return {
+    ...stroke,
+    ...(palm && { palm }),
+    ...(open && { open }),
+    ...(reach && { reach }),
+  } as Stroke;
+}
+
+/** Reads one stroke without its loudness: manners, word and details. */
+function readOne(word: string, accent: Accent, before: Manner[]): SpokenStroke | null {
+  const tapped = /^(tap|slap)\+(.+)$/i.exec(word);
+  const { manners, rest } = mannersBefore(tapped ? tapped[2]! : word);
+  const [name = '', ...details] = rest.split(':');
+  const base = baseOf(name);
+  if (!base) return null;
+  const all = [...before, ...manners];
+  let stroke = base(all.findLast((manner) => manner.accent)?.accent ?? accent);
+  let dir = stroke.kind === 'strum' ? stroke.dir : strokeDirection(stroke);
+  const takesTheArms = stroke.kind === 'chuck' || stroke.kind === 'pick' || stroke.kind === 'roll';
+  if (takesTheArms) dir = null;
+  for (const manner of all) {
+    const so = played(stroke, manner);
+    if (!so) return null;
+    stroke = so;
+  }
+  for (const detail of details) {
+    const so = withDetail(stroke, detail);
+    if (!so) return null;
+    stroke = so.stroke;
+    dir = so.dir ?? dir;
+  }
+  if (tapped) {
+    if (!('accent' in stroke) || stroke.kind === 'tap') return null;
+    stroke = { ...stroke, tap: tapped[1]!.toLowerCase() === 'tap' ? 'body' : 'strings' };
+  }
+  const done = stroke;
+  return {
+    dir,
+    make: (natural) =>
+      takesTheArms && dir === null ? ({ ...done, dir: natural } as Stroke) : done,
+  };
+}
+
+/**
+ * Reads one token: a stroke, strokes joined by hyphens ("down-up"), or a run of letters ("B-DU").
+ * @param manners words that stood before it: "palm", "low"
+ * @returns each stroke with its place in the token; null where it is no stroke
+ */
+export function readStrokes(
+  token: string,
+  manners: string[] = [],
+): { from: number; to: number; spoken: SpokenStroke }[] | null {
+  const before = manners.map((word) => MANNERS[word.toLowerCase()]!);
+  const ghost = token.startsWith('(');
+  const bangs = /!*$/.exec(token)![0].length;
+  const core = token.replace(/^\(/, '').replace(/!*$/, '').replace(/\)$/, '');
+  const start = ghost ? 1 : 0;
+  const isPick = picked(mannersBefore(core.split(':')[0]!).rest) !== null;
+  const lettered = core.length > 1 && core === core.toUpperCase() && core !== core.toLowerCase();
+  const marked: Accent = bangs > 1 ? 'strong' : bangs === 1 ? 'accent' : 'normal';
+  // DOWN is accented, and DOWN! more so; a letter, and the strings of a pick, have only the sign.
+  const loud: Accent = lettered && !isPick ? (bangs > 0 ? 'strong' : 'accent') : marked;
+  const accent: Accent = ghost ? 'ghost' : loud;
+  const at = (from: number, length: number) => ({ from: start + from, to: start + from + length });
+
+  const single = readOne(core, accent, before);
+  if (single) return [{ ...at(0, core.length), spoken: single }];
+  if (RUN.test(core)) {
+    const letters = [...core];
+    return letters.map((letter, index) => {
+      const last = index === letters.length - 1;
+      const own = ghost ? 'ghost' : last ? marked : 'normal';
+      return { ...at(index, 1), spoken: readOne(letter, own, index === 0 ? before : [])! };
+    });
+  }
+  const strokes: { from: number; to: number; spoken: SpokenStroke }[] = [];
+  let from = 0;
+  let word = '';
+  for (const piece of core.split('-')) {
+    word = word ? `${word}-${piece}` : piece;
+    const spoken = readOne(word, accent, strokes.length === 0 ? before : []);
+    if (spoken) {
+      strokes.push({ ...at(from, word.length), spoken });
+      from += word.length + 1;
+      word = '';
+    } else if (!isManner(piece)) {
+      return null;
+    }
+  }
+  return word === '' && strokes.length > 0 ? strokes : null;
+}

@@ -1,0 +1,78 @@
+import { readFileSync } from 'node:fs';
+import { expect, look, openSong, saved, test } from './app';
+
+const SHEET = `{title: Lamps on the Cut}
+{tempo: 96}
+{time: 3/4}
+{capo: 2}
+{start_of_verse}
+[G]Here is a [Em]line of words
+{end_of_verse}
+{start_of_chorus}
+[C] [D7]
+{end_of_chorus}
+{chorus}`;
+
+const file = (name: string, text: string) => ({
+  name,
+  mimeType: 'text/plain',
+  buffer: Buffer.from(text),
+});
+
+test('a chart is opened, looked through, and becomes a song', async ({ page, app }) => {
+  await page.goto(app.url);
+  const field = page.getByLabel('A song or a chart to open');
+  await field.setInputFiles(file('broken.cho', '[G]fine\nand [C broken'));
+  await expect(page.getByRole('alert')).toHaveText(
+    '“broken.cho” was not opened: line 2, column 5: This bracket is not closed. Nothing was changed.',
+  );
+  await field.setInputFiles(file('lamps.cho', SHEET));
+  await expect(page.getByLabel('Name')).toHaveValue('Lamps on the Cut');
+  const text = page.getByRole('textbox', { name: 'Progression' });
+  await expect(text).toHaveValue('Verse:\nG | Em\nChorus:\nC | D7\nOrder: Verse, Chorus, Chorus');
+  await page.getByRole('button', { name: 'half a bar' }).click();
+  await expect(text).toHaveValue('Verse:\nG Em\nChorus:\nC D7\nOrder: Verse, Chorus, Chorus');
+  await page.getByRole('button', { name: 'a bar', exact: true }).click();
+  await page.getByRole('button', { name: 'Make the song' }).click();
+  await expect(page.getByLabel('Tempo, quarter')).toHaveValue('96');
+  await expect(page.getByText('bar 1 of 6')).toBeVisible();
+  await expect(page.getByRole('combobox', { name: 'Meter' })).toHaveText('3/4');
+});
+
+test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const text = page.getByRole('textbox', { name: 'Progression' });
+  const written = `${await text.inputValue()}\nOrder: Verse, Chorus, Verse`;
+  await text.fill(written);
+  await page.getByRole('button', { name: /^Bar 3:/ }).click();
+  await look(page, 'The bar');
+  await page.getByRole('button', { name: 'squeezed' }).click();
+  await saved(page);
+  const save = async (name: string) => {
+    const downloading = page.waitForEvent('download');
+    await page.getByRole('button', { name, exact: true }).click();
+    const download = await downloading;
+    return {
+      name: download.suggestedFilename(),
+      text: readFileSync(await download.path(), 'utf8'),
+    };
+  };
+  const json = await save('JSON');
+  const chart = await save('ChordPro');
+  expect([json.name, chart.name]).toEqual([
+    'Ropes-at-First-Light.json',
+    'Ropes-at-First-Light.cho',
+  ]);
+
+  await page.goto(app.url);
+  const field = page.getByLabel('A song or a chart to open');
+  await field.setInputFiles(file(json.name, json.text.slice(0, -20)));
+  await expect(page.getByRole('alert')).toContainText(
+    /line \d+, column \d+: this is not whole JSON\. Nothing was changed\.$/,
+  );
+  await field.setInputFiles(file(json.name, json.text));
+  await expect(page.getByRole('button', { name: 'Bar 3: D, E7; split, squeezed' })).toBeVisible();
+  await page.goto(app.url);
+  await field.setInputFiles(file(chart.name, chart.text));
+  await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(written);
+});

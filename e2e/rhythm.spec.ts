@@ -1,0 +1,148 @@
+import type { Page } from '@playwright/test';
+import { expect, goTo, look, openSong, saved, test } from './app';
+import { isPluck, listen, sounds, strikeTimes } from './ears';
+
+const panel = (page: Page, name: string) => page.getByRole('region', { name });
+const choose = async (page: Page, field: string, option: string | RegExp) => {
+  await page.getByRole('combobox', { name: field, exact: true }).click();
+  await page.getByRole('option', { name: option }).click();
+};
+
+test('a bar, a chord and a section get rhythms of their own, built on Strum', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await look(page, 'Rules');
+  await choose(page, 'Rhythm of Verse', 'Chucked back-beat');
+  await expect(page.getByRole('button', { name: 'Bar 1: A', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: /^Bar 2:/ }).click();
+  await look(page, 'The bar');
+  await choose(page, 'Rhythm of every Bm', 'Bass and strum');
+  await expect(
+    page.getByRole('button', { name: 'Bar 2: Bm; a rhythm of its chord, “Bass and strum”' }),
+  ).toBeVisible();
+  await choose(page, 'Rhythm of bar 2', 'its own, from what it plays now');
+  await expect(page.getByRole('button', { name: 'Bar 2: Bm; a rhythm of its own' })).toBeVisible();
+  await page.getByRole('button', { name: 'Build the rhythm of bar 2 on Strum' }).click();
+
+  const line = page.getByRole('textbox', { name: 'Say it' });
+  await expect(line).toHaveValue('bass miss, down miss, alternate miss, down miss');
+  await expect(page.getByRole('combobox', { name: 'Rhythm of' })).toHaveText('bar 2');
+  await line.fill('hold, hold, hold, down up');
+  await line.press('Enter');
+  await choose(page, 'Rhythm of', 'the song');
+  await expect(line).toHaveValue('down miss, DOWN up, miss up, DOWN up');
+  await choose(page, 'Rhythm of', 'Verse');
+  await expect(line).toHaveValue('down miss, chuck up, miss up, chuck up');
+  await saved(page);
+  await page.reload();
+  await choose(page, 'Rhythm of', 'bar 2');
+  await expect(line).toHaveValue('hold, hold, hold, down up');
+
+  // The line of text is edited before it; the rule stays with its bar.
+  await goTo(page, 'Song');
+  const text = page.getByRole('textbox', { name: 'Progression' });
+  await text.fill((await text.inputValue()).replace('A | Bm', 'A | A | Bm'));
+  await expect(page.getByRole('button', { name: 'Bar 3: Bm; a rhythm of its own' })).toBeVisible();
+});
+
+test('a shared bar is seen under each rule before one is chosen', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await page.getByRole('button', { name: /^Bar 3:/ }).click();
+  await look(page, 'The bar');
+  const rules = page.getByRole('group', { name: 'The chords share this bar' });
+  await expect(rules.getByRole('button')).toHaveText([
+    'rolls on',
+    'starts again',
+    'half pattern',
+    'squeezed',
+  ]);
+  await rules.getByRole('button', { name: 'squeezed' }).click();
+  await expect(page.getByRole('button', { name: 'Bar 3: D, E7; split, squeezed' })).toBeVisible();
+  await expect(panel(page, 'The chosen bar')).toContainText('E7 lands on 3 and lasts 2 beats');
+  await look(page, 'Rules');
+  await choose(page, 'Shared bars of the song', 'starts again');
+  const different = page.getByRole('list', { name: 'Bars that differ' });
+  await expect(different).toContainText('bar 3: split, squeezed');
+  await expect(different).toContainText('bar 15: split, starts again with each chord');
+  await saved(page);
+});
+
+test('a run leads into a chord in time, and says so when it no longer fits', async ({
+  page,
+  app,
+}) => {
+  await listen(page);
+  await openSong(page, app, 'Slow Water Under Willows');
+  await page.getByRole('button', { name: /^Bar 5:/ }).click();
+  await look(page, 'The bar');
+  const bar = panel(page, 'The chosen bar');
+  await bar
+    .getByRole('button', { name: /^Hear the run into F/ })
+    .first()
+    .click();
+  await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBeGreaterThan(3);
+  await bar
+    .getByRole('button', { name: /^Place a run into F/ })
+    .first()
+    .click();
+  await expect(bar).toContainText('A run of 2 in eighths');
+  await expect(
+    page.getByRole('heading', { name: /1 of 17 changes carries a run\.$/ }),
+  ).toBeVisible();
+
+  await page.getByLabel('First bar of the loop').fill('4');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Bar 4:/ }).click();
+  const from = (await sounds(page)).length;
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(async () => strikeTimes((await sounds(page)).slice(from)).length, { timeout: 12_000 })
+    .toBeGreaterThan(7);
+  // Two notes of the run, then the bass of F: an eighth of 58 dotted quarters a minute apart.
+  const eighth = 60 / 58 / 3;
+  const times = strikeTimes((await sounds(page)).slice(from));
+  expect(times[5]! - times[4]!).toBeCloseTo(eighth, 2);
+  expect(times[6]! - times[5]!).toBeCloseTo(eighth, 2);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+
+  // In less room it stays wished for, silent, and says why.
+  await look(page, 'The line');
+  const text = page.getByRole('textbox', { name: 'Progression' });
+  await text.fill((await text.inputValue()).replace('| C\nF | Am', '| . . . . . C\nF | Am'));
+  await page.getByRole('button', { name: /^Bar 5:/ }).click();
+  await look(page, 'The bar');
+  await expect(bar.getByRole('alert')).toContainText('C is too short for 2 notes before F.');
+  await saved(page);
+});
+
+test('a flag is dragged to another slot, or moved with the keys, and the line agrees', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await page.getByRole('button', { name: /^Bar 3:/ }).click();
+  await look(page, 'The bar');
+  const flag = page.getByRole('button', { name: 'E7: drag it, or move it with the arrow keys' });
+  await flag.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(panel(page, 'The chosen bar')).toContainText(
+    'E7 lands on the & of 3 and lasts 1.5 beats',
+  );
+  const from = (await flag.boundingBox())!;
+  const path = (await panel(page, 'The chosen bar').locator('svg').first().boundingBox())!;
+  await page.mouse.move(from.x + 8, from.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(path.x + path.width * 0.8, from.y + 10, { steps: 5 });
+  await page.mouse.up();
+  await expect(panel(page, 'The chosen bar')).toContainText('E7 lands on 4 and lasts 1 beat');
+  await look(page, 'The line');
+  await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(
+    /D \. \. E7 \| A x2/,
+  );
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'Undo: move a chord' }).click();
+  await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(/Verse:/);
+  await saved(page);
+});

@@ -1,0 +1,176 @@
+import { type Slot, type Stroke, strokeDirection } from '#core';
+import { crossing, type Piece, type Point } from './armCurve';
+import { brush, fan, hatches } from './strokeForms';
+
+/** The form that a stroke takes on the curve: what of it is drawn, and where. */
+
+/** Which strings a stroke reaches, in drawing order; each that it touches, and its bass note. */
+export interface Reach {
+  first: number;
+  last: number;
+  bass: number | null;
+  touched: number[];
+}
+
+/** A string that is struck alone, with what is written on it. */
+export interface Dot extends Point {
+  label: string;
+  /** Its bass note is the fifth, or changes: drawn as a ring. */
+  open: boolean;
+}
+
+export interface SlotForm {
+  /** Outlines of the brush-strokes: one of a strum, several of a roll. */
+  brushes: string[];
+  /** The blurred edge of a palm-muted stroke. */
+  blur: string | null;
+  /** A transition stroke is drawn as an outline. */
+  hollow: boolean;
+  /** Short strokes across the curve, of a chuck. */
+  hatches: string | null;
+  /** Struck single strings. */
+  dots: Dot[];
+  /** A tap; a slap has a second ring. */
+  ring: (Point & { slap: boolean }) | null;
+  /** Letters of the fingers, beside the stroke. */
+  fingers: (Point & { letters: string }) | null;
+  /** Above an accented stroke; a driven one has two. */
+  accents: Point[];
+}
+
+/** The strings of a stroke on no chord: the whole band, or the part that it names. */
+export function assumedReach(stroke: Stroke, strings: number): Reach {
+  const all = Array.from({ length: strings }, (_, string) => string);
+  const of = (touched: number[], bass: number | null = null): Reach => ({
+    first: touched[0] ?? 0,
+    last: touched.at(-1) ?? strings - 1,
+    bass,
+    touched,
+  });
+  const byNumber = (number: number) => Math.max(0, strings - number);
+  const half = Math.ceil(strings / 2);
+  switch (stroke.kind) {
+    case 'bass': {
+      const { note } = stroke;
+      const string = typeof note === 'object' ? byNumber(note.string) : note ? 0 : 1;
+      return of([string], string);
+    }
+    case 'pick': {
+      const picked = stroke.strings.map(({ string }) => {
+        if (string === 'R') return 1;
+        return string.startsWith('s') ? byNumber(Number(string.slice(1))) : 1 + Number(string);
+      });
+      return of(picked.map((string) => Math.min(strings - 1, string)).sort((a, b) => a - b));
+    }
+    case 'strum': {
+      const { reach } = stroke;
+      if (reach === 'bass') return of(all.slice(0, half));
+      if (reach === 'treble') return of(all.slice(-half));
+      if (reach) return of(reach.map(byNumber).sort((a, b) => a - b));
+      return of(all);
+    }
+    default:
+      return of(all);
+  }
+}
+
+/** The strings of a pick as they are written, from the thumb side: the root, above it, by number. */
+function pickLabels(stroke: Extract<Stroke, { kind: 'pick' }>): string[] {
+  const place = (string: string) =>
+    string === 'R' ? 0 : string.startsWith('s') ? 100 - Number(string.slice(1)) : Number(string);
+  return stroke.strings.map(({ string }) => string).sort((a, b) => place(a) - place(b));
+}
+
+function dotsOf(stroke: Stroke, piece: Piece, reach: Reach, heights: number[]): Dot[] {
+  if (stroke.kind === 'bass') {
+    const y = heights[reach.bass ?? reach.first]!;
+    const letters = { fifth: '5', alternate: 'A' };
+    const label =
+      typeof stroke.note === 'string' ? letters[stroke.note] : String(stroke.note?.fret ?? 'R');
+    return [{ ...crossing(piece, y), label, open: stroke.note !== undefined }];
+  }
+  if (stroke.kind !== 'pick') return [];
+  const labels = pickLabels(stroke);
+  return reach.touched.map((string, order) => ({
+    ...crossing(piece, heights[string]!),
+    label: labels[order]?.replace('s', '') ?? '',
+    open: labels[order]?.startsWith('s') ?? false,
+  }));
+}
+
+function fingersOf(stroke: Stroke): string {
+  if (stroke.kind === 'pick') return stroke.strings.map(({ finger }) => finger ?? '').join('');
+  return 'finger' in stroke ? (stroke.finger ?? '') : '';
+}
+
+/** A chuck is as wide as it is loud. */
+const HATCH_SIZES = { ghost: 4.5, normal: 7.5, accent: 9.5, strong: 12 };
+const BRUSH_WIDTHS = { ghost: 2.6, normal: 6.5, accent: 10.5, strong: 13.5 };
+
+const NOTHING: SlotForm = {
+  brushes: [],
+  blur: null,
+  hollow: false,
+  hatches: null,
+  dots: [],
+  ring: null,
+  fingers: null,
+  accents: [],
+};
+
+/** Under the palm a stroke ends early: the share of its way that it keeps. */
+const PALMED = 0.66;
+
+/** The form of a stroke on the piece of the curve that crosses the strings at its moment. */
+export function formOf(
+  { stroke }: Slot,
+  piece: Piece,
+  reached: Reach,
+  heights: number[],
+  edge: number,
+  scale: number,
+  natural: 'down' | 'up',
+): SlotForm {
+  if (stroke.kind === 'miss' || stroke.kind === 'hold') return NOTHING;
+  const down = (strokeDirection(stroke) ?? natural) === 'down';
+  const upper = heights[reached.first]! - edge;
+  const lower = heights[reached.last]! + edge;
+  const [enter, end] = down ? [upper, lower] : [lower, upper];
+  const palm = 'palm' in stroke && stroke.palm === true;
+  const leave = palm ? enter + (end - enter) * PALMED : end;
+  const hollow = 'open' in stroke && stroke.open === true;
+  // An outline needs room for what it leaves free.
+  const width = BRUSH_WIDTHS[stroke.accent] * scale * (hollow ? 1.7 : 1);
+  const dots = dotsOf(stroke, piece, reached, heights);
+  const bandFoot = Math.max(heights[0]!, heights.at(-1)!);
+  const tapped = stroke.kind === 'tap' ? stroke.on : stroke.tap;
+  const middle = crossing(piece, (heights[0]! + heights.at(-1)!) / 2);
+
+  let brushes: string[] = [];
+  if (stroke.kind === 'strum') brushes = [brush(piece, enter, leave, width)];
+  if (stroke.kind === 'bass') brushes = [brush(piece, piece.from.y, dots[0]!.y, width * 0.8)];
+  if (stroke.kind === 'roll')
+    brushes = fan(piece, enter, leave, width * 0.5, stroke.hits, 9 * scale);
+  const struck = stroke.kind === 'tap' ? middle : (dots[0] ?? crossing(piece, enter));
+  const loud = stroke.accent === 'strong' ? 2 : stroke.accent === 'accent' ? 1 : 0;
+  const away = (down ? 1 : -1) * scale * Math.sign(heights.at(-1)! - heights[0]!);
+  const letters = fingersOf(stroke);
+  return {
+    brushes,
+    blur: palm && brushes.length > 0 ? brush(piece, enter, leave, width * 2.6) : null,
+    hollow,
+    hatches:
+      stroke.kind === 'chuck'
+        ? hatches(piece, upper, lower, HATCH_SIZES[stroke.accent] * scale)
+        : null,
+    dots,
+    ring: tapped ? { x: middle.x, y: bandFoot + 22 * scale, slap: tapped === 'strings' } : null,
+    fingers: letters
+      ? { x: struck.x + 15 * scale, y: struck.y - 9 * away + 4 * scale, letters }
+      : null,
+    accents: Array.from({ length: loud }, (_, order) => ({
+      x: struck.x + (order - (loud - 1) / 2) * 11 * scale,
+      y: struck.y - (dots.length > 0 ? 17 : 9) * away,
+    })),
+  };
+}

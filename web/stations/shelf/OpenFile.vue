@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { ref, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+import { readChart, songSchema } from '#core';
+import { api } from '../../remote/client';
+import { useIncomingStore } from '../../stores/incoming';
+
+/** Opens a song that this app wrote (JSON), or a chart (ChordPro, chords over words) to look through first. */
+const router = useRouter();
+const incoming = useIncomingStore();
+const input = useTemplateRef<HTMLInputElement>('input');
+const trouble = ref<string | null>(null);
+const MOST_BYTES = 1_000_000;
+
+async function read(event: Event): Promise<void> {
+  const field = event.target as HTMLInputElement;
+  const file = field.files?.[0];
+  field.value = '';
+  if (!file) return;
+  trouble.value = null;
+  try {
+    if (file.size > MOST_BYTES) throw new Error('it is larger than 1 MB.');
+    await open(await file.text());
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error);
+    trouble.value = `“${file.name}” was not opened: ${why} Nothing was changed.`;
+  }
+}
+
+async function open(text: string): Promise<void> {
+  if (/^\s*\{\s*"/.test(text)) return openSong(text);
+  const answer = readChart(text);
+  if ('problem' in answer) {
+    const { line, column, message } = answer.problem;
+    throw new Error(`line ${line}, column ${column}: ${message}`);
+  }
+  incoming.chart = answer.chart;
+  incoming.rule = 'bar';
+  await router.push({ name: 'new' });
+}
+
+/** Where in a text a JSON reader stopped, from its own words. */
+function placeOf(text: string, message: string): string {
+  const at = Number(/position (\d+)/.exec(message)?.[1] ?? text.length);
+  const before = text.slice(0, at).split('\n');
+  return `line ${before.length}, column ${before.at(-1)!.length + 1}`;
+}
+
+async function openSong(text: string): Promise<void> {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch (error) {
+    throw new Error(`${placeOf(text, String(error))}: this is not whole JSON.`, { cause: error });
+  }
+  const checked = songSchema.safeParse(raw);
+  if (!checked.success) {
+    const [issue] = checked.error.issues;
+    throw new Error(`${issue!.path.join('.') || 'the document'}: ${issue!.message}.`);
+  }
+  const stored = await api.createSong(checked.data);
+  await router.push({ name: 'song', params: { id: stored.id } });
+}
+</script>
+
+<template>
+  <div class="open-file">
+    <Button label="Open a file" icon="pi pi-folder-open" outlined @click="input?.click()" />
+    <input
+      ref="input"
+      type="file"
+      class="heard-only"
+      tabindex="-1"
+      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,text/plain,application/json"
+      aria-label="A song or a chart to open"
+      @change="read"
+    />
+    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+  </div>
+</template>
+
+<style scoped>
+.open-file {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: flex-end;
+  gap: 0.8rem;
+}
+
+.trouble {
+  color: var(--coral);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,332 @@
+<script setup lang="ts">
+import ChooseOne from '../../components/ChooseOne.vue';
+import ToggleButton from 'primevue/togglebutton';
+import { computed } from 'vue';
+import {
+  asPlayed,
+  barCommands,
+  barCount,
+  barNumbers,
+  barPatterns,
+  type BarRules,
+  beatTicks,
+  countNumber,
+  type Landing,
+  landings as landingsOf,
+  METER_NAMES,
+  meterByName,
+  meterName,
+  METERS,
+  type PlayedBar,
+  rhythmCommands,
+  rhythms,
+  sameMeter,
+  type Song,
+  songTicks,
+  type SplitRule,
+  whyDifferent,
+  withBar,
+  withRules,
+} from '#core';
+import type { Flag } from '../../components/PathFlags.vue';
+import WristPath from '../../components/WristPath.vue';
+import { usePlayerStore } from '../../stores/player';
+import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
+import LandingRow from './LandingRow.vue';
+import RhythmPicker from './RhythmPicker.vue';
+
+/** The chosen bar, large: its rhythm, what a shared bar does with it, and what leads into its chords. */
+const props = defineProps<{ song: Song; bar: PlayedBar; flags: Flag[]; heard: number | null }>();
+const songs = useSongStore();
+const player = usePlayerStore();
+const view = useViewStore();
+
+const place = computed(() => ({
+  section: props.bar.section,
+  line: props.bar.line,
+  bar: props.bar.bar,
+}));
+const target = computed(() => ({ of: 'bar', ...place.value }) as const);
+const strings = computed(() => props.song.instrument.strings.length);
+const parts = computed(() => player.parts[props.bar.index] ?? []);
+const drawn = computed(() => {
+  if (parts.value.length === 0) return null;
+  const { pattern, phase } = barPatterns([parts.value])[0]!;
+  const strikes = (player.performance?.strikes ?? []).filter(({ bar }) => bar === props.bar.index);
+  return { phase, pattern: asPlayed(pattern, strikes, props.bar, strings.value) };
+});
+const why = computed(() => whyDifferent(props.bar, parts.value));
+const rules = computed<BarRules>(() => props.bar.content.rules ?? {});
+
+function set(changed: Partial<BarRules>): void {
+  songs.run(rhythmCommands.setBarRules(place.value, changed));
+}
+
+const SPLITS: { value: SplitRule; label: string }[] = [
+  { value: 'roll', label: 'rolls on' },
+  { value: 'restart', label: 'starts again' },
+  { value: 'half', label: 'half pattern' },
+  { value: 'squeeze', label: 'squeezed' },
+];
+const shared = computed(() => props.bar.content.chords.filter(({ at }) => at > 0).length > 0);
+/** What each rule would make of this bar, to be seen before one is chosen. */
+const previews = computed(() =>
+  shared.value && !rules.value.pattern
+    ? SPLITS.map(({ value, label }) => {
+        const tried = withBar(props.song, place.value, (bar) => withRules(bar, { split: value }));
+        const bars = player.bars.map((bar) =>
+          bar.index === props.bar.index
+            ? { ...bar, content: { ...bar.content, rules: { ...bar.content.rules, split: value } } }
+            : bar,
+        );
+        const row = rhythms(tried, bars)[props.bar.index]!;
+        return { value, label, ...barPatterns([row])[0]! };
+      })
+    : [],
+);
+const splitNow = computed(
+  () =>
+    rules.value.split ??
+    props.song.sections[props.bar.section]?.rules?.split ??
+    props.song.split ??
+    'roll',
+);
+
+/** A flag was taken to another slot: a push stays a push. */
+function plant(from: number, to: number): void {
+  const row = rows.value.find(({ landing }) => landing.tick - props.bar.tick === from);
+  if (!row) return;
+  const { at, push } = row.landing.placement;
+  songs.run(rhythmCommands.moveChord(place.value, at, to + push));
+}
+
+const AS_SONG = 'song';
+/** The meter of this bar alone, or how many of its last beats are a pick-up. */
+const lengths = computed(() => [
+  { label: `in ${meterName(props.song.meter)}, as the song`, value: AS_SONG },
+  ...METER_NAMES.filter((name) => !sameMeter(METERS[name], props.song.meter)).map((name) => ({
+    label: `in ${name}`,
+    value: name as string,
+  })),
+  ...Array.from({ length: props.song.meter.beats - 1 }, (_, index) => ({
+    label: `pick-up of ${index + 1}`,
+    value: `pickup ${index + 1}`,
+  })),
+]);
+const length = computed({
+  get: () => {
+    const { meter, pickup } = props.bar.content;
+    if (pickup !== undefined) return `pickup ${pickup}`;
+    return meter ? meterName(meter) : AS_SONG;
+  },
+  set: (value: string) => {
+    const beats = Number(/^pickup (\d+)$/.exec(value)?.[1]);
+    songs.run(
+      beats > 0
+        ? barCommands.setPickup(place.value, beats)
+        : barCommands.setBarMeter(place.value, meterByName(value)),
+    );
+  },
+});
+const counts = computed(() => {
+  if (!drawn.value) return undefined;
+  const number = barNumbers(player.bars, landingsOf(player.bars))[props.bar.index] ?? 1;
+  return barCount(props.bar, drawn.value.pattern, number, view.counting);
+});
+
+const NO_STOP = -1;
+const stops = computed(() => {
+  const { meter, lead, ticks } = props.bar;
+  const beat = beatTicks(meter);
+  const places = Array.from({ length: ticks / beat }, (_, index) => ({
+    label: `stop on ${countNumber(meter, index + lead / beat)}`,
+    value: index * beat,
+  }));
+  return [{ label: 'no stop', value: NO_STOP }, ...places];
+});
+
+interface Row {
+  landing: Landing;
+  before: Landing | null;
+  nextTick: number;
+  where: string;
+  lost: string | null;
+}
+const rows = computed<Row[]>(() => {
+  const changes = landingsOf(player.bars);
+  const { meter, lead } = props.bar;
+  const beat = beatTicks(meter);
+  return changes.flatMap((landing, index) => {
+    if (!props.bar.content.chords.includes(landing.placement)) return [];
+    if (landing.tick + landing.push < props.bar.tick) return [];
+    if (landing.tick + landing.push >= props.bar.tick + props.bar.ticks) return [];
+    const into = (landing.placement.at + lead) / beat;
+    const number = countNumber(meter, Math.floor(into));
+    const early = landing.push ? ', a push early' : '';
+    const where = `${Number.isInteger(into) ? number : `the & of ${number}`}${early}`;
+    const lost = player.performance?.lostRuns.find(({ tick }) => tick === landing.tick);
+    return [
+      {
+        landing,
+        before: changes[index - 1] ?? null,
+        nextTick: changes[index + 1]?.tick ?? songTicks(player.bars),
+        where,
+        lost: lost?.message ?? null,
+      },
+    ];
+  });
+});
+</script>
+
+<template>
+  <section class="panel" aria-label="The chosen bar">
+    <div class="side">
+      <h2>
+        Bar {{ bar.index + 1 }}<span v-if="why" class="why">{{ why.replace(/^bar \d+/, '') }}</span>
+      </h2>
+      <WristPath
+        v-if="drawn"
+        :pattern="drawn.pattern"
+        :phase="drawn.phase"
+        :strings="strings"
+        :flags="flags"
+        :counts="counts"
+        :heard="heard"
+        :flipped="view.bassAtBottom"
+        size="middle"
+        :width="620"
+        plantable
+        @plant="plant"
+      />
+      <div class="row">
+        <span class="label">this bar</span>
+        <RhythmPicker
+          :target="target"
+          :owner="`bar ${bar.index + 1}`"
+          :now="parts[0]?.pattern ?? song.pattern"
+        />
+        <ChooseOne v-model="length" :options="lengths" aria-label="Meter of this bar" />
+        <ToggleButton
+          size="small"
+          :model-value="rules.skipFirst === true"
+          on-label="first stroke left out"
+          off-label="first stroke left out"
+          @update:model-value="(on: boolean) => set({ skipFirst: on ? true : undefined })"
+        />
+        <ChooseOne
+          :model-value="rules.stop ?? NO_STOP"
+          :options="stops"
+          aria-label="Stop in this bar"
+          @update:model-value="(at: number) => set({ stop: at === NO_STOP ? undefined : at })"
+        />
+      </div>
+      <div
+        v-if="previews.length > 0"
+        class="previews"
+        role="group"
+        aria-label="The chords share this bar"
+      >
+        <button
+          v-for="preview in previews"
+          :key="preview.value"
+          type="button"
+          :aria-pressed="preview.value === splitNow"
+          :class="{ chosen: preview.value === splitNow }"
+          @click="set({ split: preview.value })"
+        >
+          {{ preview.label }}
+          <WristPath
+            :pattern="preview.pattern"
+            :phase="preview.phase"
+            :strings="strings"
+            :flipped="view.bassAtBottom"
+            size="small"
+          />
+        </button>
+      </div>
+    </div>
+    <div class="side">
+      <ul class="landings" aria-label="Chords of this bar">
+        <LandingRow
+          v-for="row in rows"
+          :key="row.landing.tick"
+          :song="song"
+          :place="place"
+          :landing="row.landing"
+          :before="row.before"
+          :next-tick="row.nextTick"
+          :beat="beatTicks(bar.meter)"
+          :where="row.where"
+          :pattern="parts[0]?.pattern ?? song.pattern"
+          :lost="row.lost"
+        />
+      </ul>
+      <p v-if="rows.length === 0" class="quiet">No chord lands here: the one before is held.</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 0.8rem 2rem;
+  grid-template-columns: repeat(auto-fit, minmax(min(28rem, 100%), 1fr));
+}
+
+.side {
+  display: grid;
+  gap: 0.6rem;
+  align-content: start;
+  grid-template-columns: minmax(0, 1fr);
+}
+
+.why {
+  font-family: var(--text);
+  font-size: 1rem;
+  font-weight: 400;
+  color: var(--ink-soft);
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem 0.6rem;
+}
+
+.previews {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(8.5rem, 1fr));
+  gap: 0.4rem;
+}
+
+.previews button {
+  border: 0;
+  background: none;
+  color: inherit;
+  padding: 0.3rem 0.5rem;
+  text-align: left;
+  cursor: pointer;
+  border-radius: var(--radius);
+  border-bottom: 3px solid transparent;
+}
+
+.previews button:hover {
+  background: var(--paper-raised);
+}
+
+.previews .chosen {
+  background: var(--paper-raised);
+  border-bottom-color: var(--spruce);
+  font-weight: 600;
+}
+
+.landings {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.8rem;
+}
+</style>

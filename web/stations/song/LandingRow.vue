@@ -1,0 +1,226 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import ToggleButton from 'primevue/togglebutton';
+import ChooseOne from '../../components/ChooseOne.vue';
+import { computed, ref } from 'vue';
+import {
+  barCommands,
+  type BarPlace,
+  type BassRun,
+  guessKey,
+  type Landing,
+  type OpenStrokes,
+  type Pattern,
+  patternOf,
+  patternTicks,
+  previewRun,
+  rhythmCommands,
+  runs,
+  type RunWish,
+  type Song,
+  stringLabel,
+} from '#core';
+import { useHeldStore } from '../../stores/held';
+import { usePlayerStore } from '../../stores/player';
+import { useSongStore } from '../../stores/song';
+import RhythmPicker from './RhythmPicker.vue';
+import SubstituteField from './SubstituteField.vue';
+
+/** One chord of the bar: how long it lasts, what leads into it, and whether it brings its own rhythm. */
+const props = defineProps<{
+  song: Song;
+  place: BarPlace;
+  landing: Landing;
+  /** The chord before, and the tick of the one after; null at the ends of the song. */
+  before: Landing | null;
+  nextTick: number;
+  beat: number;
+  /** The count it lands on, in words. */
+  where: string;
+  pattern: Pattern;
+  lost: string | null;
+}>();
+const songs = useSongStore();
+const player = usePlayerStore();
+const held = useHeldStore();
+
+const amount = (value: number, one: string, many: string) =>
+  `${Number(value.toFixed(2))} ${value === 1 ? one : many}`;
+const lasts = computed(() => {
+  const ticks = props.nextTick - props.landing.tick;
+  const beats = amount(ticks / props.beat, 'beat', 'beats');
+  return `${beats}, ${amount(ticks / patternTicks(props.pattern), 'turn', 'turns')} of its pattern`;
+});
+
+const RULE = 'rule';
+const transitions = [
+  { label: 'as the song', value: RULE },
+  { label: 'no open strokes', value: 0 },
+  { label: '1 open stroke', value: 1 },
+  { label: '2 open strokes', value: 2 },
+];
+const transition = computed({
+  get: () => props.landing.placement.openStrokes ?? RULE,
+  set: (value: OpenStrokes | typeof RULE) =>
+    songs.run(
+      rhythmCommands.setOpenStrokesOf(
+        props.place,
+        props.landing.placement.at,
+        value === RULE ? null : value,
+      ),
+    ),
+});
+
+const wish = computed(() => props.landing.placement.run ?? null);
+const counts = [1, 2, 3, 4].map((value) => ({
+  label: `${value} ${value === 1 ? 'note' : 'notes'}`,
+  value,
+}));
+const lengths = [
+  { label: 'in eighths', value: 480 as const },
+  { label: 'in quarters', value: 960 as const },
+];
+const count = ref(2);
+const noteTicks = ref<RunWish['noteTicks']>(480);
+
+const suggested = computed(() => {
+  const from = props.before && held.of(props.before.symbol);
+  const to = held.of(props.landing.symbol);
+  if (!from || !to || !props.before) return { runs: [], none: null };
+  return runs(from, to, count.value, {
+    instrument: props.song.instrument,
+    capo: props.song.capo,
+    key: guessKey(held.chords),
+    noteTicks: noteTicks.value,
+    room: props.landing.tick - props.before.tick,
+  });
+});
+
+function notesOf(run: BassRun): string {
+  return run.notes
+    .map(
+      ({ string, fret }) =>
+        `${stringLabel(props.song.instrument, string)} ${fret === 0 ? 'open' : fret}`,
+    )
+    .join(', ');
+}
+
+function hear(run: BassRun): void {
+  const from = props.before && held.of(props.before.symbol);
+  const to = held.of(props.landing.symbol);
+  const { tempo, meter } = props.song;
+  if (from && to) void player.audition(previewRun(from, to, run, noteTicks.value, tempo, meter));
+}
+
+function placeRun(run: BassRun): void {
+  const { kind, direction } = run;
+  const made = { count: count.value, noteTicks: noteTicks.value, kind, direction };
+  songs.run(rhythmCommands.setRun(props.place, props.landing.placement.at, made));
+}
+
+const wished = computed(() => {
+  if (!wish.value) return null;
+  const { count: notes, noteTicks: ticks, kind, direction } = wish.value;
+  return `A run of ${notes} in ${ticks === 960 ? 'quarters' : 'eighths'}, ${direction} ${kind}, leads into it.`;
+});
+const chordTarget = computed(() => ({ of: 'chord', symbol: props.landing.symbol }) as const);
+const hasOwn = computed(() => patternOf(props.song, chordTarget.value) !== null);
+const ready = computed(() => props.before !== null);
+</script>
+
+<template>
+  <li class="landing">
+    <p>
+      <b>{{ landing.symbol }}</b> lands on {{ where }} and lasts {{ lasts }}.
+    </p>
+    <div class="row">
+      <span class="label">every {{ landing.symbol }}</span>
+      <RhythmPicker :target="chordTarget" :owner="`every ${landing.symbol}`" :now="pattern" />
+      <span v-if="hasOwn" class="quiet">wherever it comes</span>
+      <ChooseOne
+        v-if="ready"
+        v-model="transition"
+        :options="transitions"
+        :aria-label="`Open strokes before ${landing.symbol}`"
+      />
+      <ToggleButton
+        size="small"
+        :model-value="landing.placement.fermata === true"
+        on-label="struck once and held"
+        off-label="struck once and held"
+        :aria-label="`${landing.symbol} is struck once and held`"
+        @update:model-value="
+          (on: boolean) => songs.run(barCommands.setFermata(place, landing.placement.at, on))
+        "
+      />
+    </div>
+    <SubstituteField :place="place" :placement="landing.placement" :name="landing.symbol" />
+    <div v-if="ready" class="row">
+      <template v-if="wished">
+        <span>{{ wished }}</span>
+        <span v-if="lost" class="lost" role="alert">{{ lost }} It is kept, and silent.</span>
+        <Button
+          size="small"
+          text
+          label="Take the run away"
+          @click="songs.run(rhythmCommands.setRun(place, landing.placement.at, null))"
+        />
+      </template>
+      <template v-else>
+        <span class="label">run into it</span>
+        <ChooseOne
+          v-model="count"
+          :options="counts"
+          :aria-label="`Notes of a run into ${landing.symbol}`"
+        />
+        <ChooseOne
+          v-model="noteTicks"
+          :options="lengths"
+          :aria-label="`Length of its notes before ${landing.symbol}`"
+        />
+        <span v-for="run in suggested.runs" :key="notesOf(run)" class="run">
+          <Button
+            size="small"
+            severity="secondary"
+            :label="`${run.direction} ${run.kind}: ${notesOf(run)}`"
+            :aria-label="`Place a run into ${landing.symbol}, ${run.direction} ${run.kind}`"
+            @click="placeRun(run)"
+          />
+          <Button
+            size="small"
+            text
+            rounded
+            icon="pi pi-play"
+            :aria-label="`Hear the run into ${landing.symbol}, ${run.direction} ${run.kind}`"
+            @click="hear(run)"
+          />
+        </span>
+        <span v-if="suggested.none" class="quiet">{{ suggested.none }}</span>
+      </template>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.landing {
+  display: grid;
+  gap: 0.4rem;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem 0.6rem;
+}
+
+.run {
+  display: flex;
+  align-items: center;
+}
+
+.lost {
+  color: var(--coral);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,183 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import { computed } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import { barCommands, type Passage, passageList, playedBars, type Song } from '#core';
+import { useSongStore } from '../../stores/song';
+
+/** The order in which sections are played: passages to drag, to repeat, to add and to take out. */
+const props = defineProps<{ song: Song }>();
+const songs = useSongStore();
+
+const passages = computed(() => passageList(props.song));
+/** Sections can be called for by their names, so those without one are only played as written. */
+const names = computed(() => [
+  ...new Set(props.song.sections.map(({ name }) => name).filter(Boolean)),
+]);
+const bars = computed(() => {
+  const all = new Map<number, number>();
+  for (const { passage } of playedBars(props.song)) all.set(passage, (all.get(passage) ?? 0) + 1);
+  return all;
+});
+/** Bars of each passage of the list; one that is repeated has several times round. */
+const lengths = computed(() => {
+  let round = 0;
+  return passages.value.map(({ name, times }) => {
+    if (props.song.order && !names.value.includes(name)) return 0;
+    let sum = 0;
+    for (let time = 0; time < times; time += 1) sum += bars.value.get(round++) ?? 0;
+    return sum;
+  });
+});
+/** Dragged items need a name of their own, and a passage may come twice. */
+const items = computed(() => passages.value.map((passage, index) => ({ ...passage, id: index })));
+
+function move(from: number, to: number): void {
+  if (to >= 0 && to < passages.value.length && from !== to)
+    songs.run(barCommands.movePassage(from, to));
+}
+function set(order: Passage[]): void {
+  songs.run(barCommands.setOrder(order));
+}
+function setTimes(index: number, times: number): void {
+  set(passages.value.with(index, { ...passages.value[index]!, times }));
+}
+function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number }): void {
+  if (oldIndex !== undefined && newIndex !== undefined) move(oldIndex, newIndex);
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Order of the sections">
+    <VueDraggable
+      :model-value="items"
+      tag="ol"
+      class="passages"
+      handle=".grip"
+      :animation="120"
+      @update="dropped"
+    >
+      <li v-for="(item, index) in items" :key="item.id" class="passage">
+        <i class="pi pi-bars grip" aria-hidden="true" />
+        <span class="name">{{ item.name || 'without a name' }}</span>
+        <InputNumber
+          v-if="item.name"
+          :model-value="item.times"
+          show-buttons
+          class="times"
+          :min="1"
+          :max="32"
+          :allow-empty="false"
+          suffix="×"
+          :aria-label="`Times of ${item.name}, passage ${index + 1}`"
+          @update:model-value="(times: number) => setTimes(index, times)"
+        />
+        <span class="label">{{ lengths[index] }} bars</span>
+        <Button
+          icon="pi pi-arrow-left"
+          text
+          rounded
+          size="small"
+          :disabled="index === 0"
+          :aria-label="`${item.name}, passage ${index + 1}: earlier`"
+          @click="move(index, index - 1)"
+        />
+        <Button
+          icon="pi pi-arrow-right"
+          text
+          rounded
+          size="small"
+          :disabled="index === items.length - 1"
+          :aria-label="`${item.name}, passage ${index + 1}: later`"
+          @click="move(index, index + 1)"
+        />
+        <Button
+          v-if="song.order"
+          icon="pi pi-times"
+          text
+          rounded
+          size="small"
+          :aria-label="`${item.name}, passage ${index + 1}: take out`"
+          @click="set(passages.toSpliced(index, 1))"
+        />
+      </li>
+    </VueDraggable>
+    <div class="more">
+      <span class="label">then</span>
+      <Button
+        v-for="name in names"
+        :key="name"
+        size="small"
+        outlined
+        icon="pi pi-plus"
+        :label="name"
+        :aria-label="`Play ${name} once more, at the end`"
+        @click="set([...passages.filter((passage) => passage.name), { name, times: 1 }])"
+      />
+      <Button
+        v-if="song.order"
+        size="small"
+        text
+        label="As they are written"
+        @click="songs.run(barCommands.setOrder(null))"
+      />
+    </div>
+    <p v-if="names.length === 0" class="quiet">
+      Give sections a name in the line, “Verse:”, and they can be played in any order.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 0.7rem;
+}
+
+.passages {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.passage {
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+  background: var(--paper-raised);
+  border-radius: var(--radius);
+  padding: 0.25rem 0.3rem 0.25rem 0.7rem;
+}
+
+.grip {
+  cursor: grab;
+  color: var(--ink-soft);
+  padding: 0.4rem 0.3rem;
+}
+
+.name {
+  font-family: var(--display);
+  font-weight: 600;
+  font-size: 1.05rem;
+}
+
+.times {
+  width: 5rem;
+}
+
+.times :deep(input) {
+  width: 100%;
+  padding-inline: 0.4rem;
+}
+
+.more {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem;
+}
+</style>

@@ -1,0 +1,165 @@
+<script setup lang="ts">
+import ChooseOne from '../../components/ChooseOne.vue';
+import ToggleButton from 'primevue/togglebutton';
+import { computed } from 'vue';
+import {
+  type Accent,
+  type OpenStrokes,
+  rhythmCommands,
+  type SectionRules,
+  type Song,
+  type SplitRule,
+} from '#core';
+import { useSongStore } from '../../stores/song';
+import RhythmPicker from './RhythmPicker.vue';
+
+/** What the section of the chosen bar, and the song, say of rhythm; the bars that differ, and why. */
+const props = defineProps<{ song: Song; section: number; different: string[] }>();
+const songs = useSongStore();
+
+const section = computed(() => props.song.sections[props.section]);
+const name = computed(() => section.value?.name || `section ${props.section + 1}`);
+const rules = computed<SectionRules>(() => section.value?.rules ?? {});
+const target = computed(() => ({ of: 'section', section: props.section }) as const);
+
+function set(changed: Partial<SectionRules>): void {
+  songs.run(rhythmCommands.setSectionRules(props.section, changed));
+}
+
+const AS_SONG = 'song';
+const splits: { label: string; value: SplitRule }[] = [
+  { label: 'rolls on', value: 'roll' },
+  { label: 'starts again', value: 'restart' },
+  { label: 'half pattern', value: 'half' },
+  { label: 'squeezed', value: 'squeeze' },
+];
+const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...splits];
+const levels: { label: string; value: Accent }[] = [
+  { label: 'very soft', value: 'ghost' },
+  { label: 'as played', value: 'normal' },
+  { label: 'louder', value: 'accent' },
+  { label: 'loudest', value: 'strong' },
+];
+type BuildName = 'none' | 'up' | 'down';
+const builds: { label: string; value: BuildName }[] = [
+  { label: 'no build', value: 'none' },
+  { label: 'builds soft to loud', value: 'up' },
+  { label: 'falls loud to soft', value: 'down' },
+];
+const build = computed({
+  get: (): BuildName =>
+    !rules.value.build ? 'none' : rules.value.build.from === 'ghost' ? 'up' : 'down',
+  set: (value: BuildName) => {
+    const downs = rules.value.build?.downs;
+    const kept = downs ? { downs } : {};
+    if (value === 'none') set({ build: undefined });
+    else if (value === 'up') set({ build: { from: 'ghost', to: 'strong', ...kept } });
+    else set({ build: { from: 'strong', to: 'ghost', ...kept } });
+  },
+});
+function setDowns(on: boolean): void {
+  const { build: now } = rules.value;
+  if (!now) return;
+  const { downs: _, ...rest } = now;
+  set({ build: on ? { ...rest, downs: true } : rest });
+}
+
+const open: { label: string; value: OpenStrokes }[] = [
+  { label: 'none', value: 0 },
+  { label: '1 stroke', value: 1 },
+  { label: '2 strokes', value: 2 },
+];
+</script>
+
+<template>
+  <section class="panel" aria-label="Rules of rhythm">
+    <h2>{{ name }}</h2>
+    <div class="row">
+      <span class="label">rhythm</span>
+      <RhythmPicker :target="target" :owner="name" :now="rules.pattern ?? song.pattern" />
+      <span class="label">shared bars</span>
+      <ChooseOne
+        :model-value="rules.split ?? AS_SONG"
+        :options="sectionSplits"
+        :aria-label="`Shared bars of ${name}`"
+        @update:model-value="
+          (value: SplitRule | typeof AS_SONG) =>
+            set({ split: value === AS_SONG ? undefined : value })
+        "
+      />
+    </div>
+    <div class="row">
+      <span class="label">loudness</span>
+      <ChooseOne
+        :model-value="rules.level ?? 'normal'"
+        :options="levels"
+        :aria-label="`Loudness of ${name}`"
+        @update:model-value="
+          (value: Accent) => set({ level: value === 'normal' ? undefined : value })
+        "
+      />
+      <ChooseOne v-model="build" :options="builds" :aria-label="`Build of ${name}`" />
+      <ToggleButton
+        v-if="rules.build"
+        size="small"
+        :model-value="rules.build.downs === true"
+        on-label="all downs"
+        off-label="all downs"
+        @update:model-value="setDowns"
+      />
+    </div>
+    <h2>The song</h2>
+    <div class="row">
+      <span class="label">shared bars</span>
+      <ChooseOne
+        :model-value="song.split ?? 'roll'"
+        :options="splits"
+        aria-label="Shared bars of the song"
+        @update:model-value="(value: SplitRule) => songs.run(rhythmCommands.setSplit(value))"
+      />
+      <span class="label">open strokes before a chord</span>
+      <ChooseOne
+        :model-value="song.openStrokes ?? 0"
+        :options="open"
+        aria-label="Open strokes before every chord"
+        @update:model-value="
+          (value: OpenStrokes) => songs.run(rhythmCommands.setOpenStrokes(value))
+        "
+      />
+    </div>
+    <template v-if="different.length > 0">
+      <h2>Bars that differ</h2>
+      <ul class="different" aria-label="Bars that differ">
+        <li v-for="line in different" :key="line">{{ line }}</li>
+      </ul>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 0.6rem;
+  align-content: start;
+}
+
+h2:not(:first-child) {
+  margin-top: 0.6rem;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem 0.6rem;
+}
+
+.different {
+  margin: 0;
+  padding-left: 1.2rem;
+}
+
+.different li::first-letter {
+  text-transform: uppercase;
+}
+</style>

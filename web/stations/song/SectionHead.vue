@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Menu from 'primevue/menu';
+import { computed, ref } from 'vue';
+import { barCommands } from '#core';
+import { useClipStore } from '../../stores/clip';
+import { useSongStore } from '../../stores/song';
+
+/** The name of a section over its bars, and what can be done with the whole of it. */
+const props = defineProps<{ index: number; name: string }>();
+const songs = useSongStore();
+const clip = useClipStore();
+const menu = ref<InstanceType<typeof Menu>>();
+
+const title = computed(() => props.name || 'The song');
+function copy(): void {
+  clip.section = songs.song?.sections[props.index] ?? null;
+}
+const items = computed(() => [
+  { label: 'Copy the section', icon: 'pi pi-copy', command: copy },
+  {
+    label: 'Write it once more',
+    icon: 'pi pi-clone',
+    command: () => {
+      const section = songs.song?.sections[props.index];
+      if (section) songs.run(barCommands.insertSection(props.index, section));
+    },
+  },
+  {
+    label: clip.section
+      ? `Paste “${clip.section.name || 'a section'}” after it`
+      : 'Nothing to paste',
+    icon: 'pi pi-file-import',
+    disabled: clip.section === null,
+    command: () => {
+      if (clip.section) songs.run(barCommands.insertSection(props.index, clip.section));
+    },
+  },
+  {
+    label: 'Take it out',
+    icon: 'pi pi-trash',
+    command: () => songs.run(barCommands.removeSection(props.index)),
+  },
+]);
+</script>
+
+<template>
+  <div class="head">
+    <h2>{{ title }}</h2>
+    <Button
+      icon="pi pi-ellipsis-h"
+      text
+      rounded
+      size="small"
+      :aria-label="`With ${title}`"
+      aria-haspopup="true"
+      @click="menu?.toggle($event)"
+    />
+    <Menu ref="menu" :model="items" popup />
+  </div>
+</template>
+
+<style scoped>
+.head :deep(.p-button) {
+  padding: 0;
+  width: 1.7rem;
+  height: 1.5rem;
+}
+
+.head {
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+}
+
+h2 {
+  font-size: 1.05rem;
+}
+</style>

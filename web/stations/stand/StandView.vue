@@ -1,0 +1,315 @@
+<script setup lang="ts">
+import { useEventListener, useFullscreen, useWakeLock, useWindowSize } from '@vueuse/core';
+import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import {
+  asPlayed,
+  barCount,
+  barNumbers,
+  barPatterns,
+  beatTicks,
+  beatWeights,
+  countNumber,
+  landings as landingsOf,
+  pulseTicks,
+  type PlayedBar,
+  type Song,
+} from '#core';
+import { flagsWithin } from '../../components/flags';
+import { nowNext } from '../../components/nowNext';
+import WristPath from '../../components/WristPath.vue';
+import { useMixerStore } from '../../stores/mixer';
+import { usePlayerStore } from '../../stores/player';
+import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
+
+/**
+ * To be read from the chair, two metres away: the chord now and next, the count, and the path with the
+ * hand that rides it. Any key goes on or stops, a pedal that types one too; Escape leaves.
+ */
+const props = defineProps<{ of: 'song' | 'strum' }>();
+const songs = useSongStore();
+const player = usePlayerStore();
+const mixer = useMixerStore();
+const view = useViewStore();
+const router = useRouter();
+const { width, height } = useWindowSize();
+const lock = useWakeLock();
+const full = useFullscreen(document.documentElement);
+
+const song = computed<Song>(() => songs.song!);
+const strings = computed(() => song.value.instrument.strings.length);
+const heard = computed(() => (player.heard && !player.heard.countIn ? player.heard : null));
+const bar = computed(() => player.bar ?? null);
+
+const numbers = computed(() => barNumbers(player.bars, landingsOf(player.bars)));
+const drawings = computed(() => barPatterns(player.parts));
+
+function drawn(of: PlayedBar) {
+  const plain = drawings.value[of.index];
+  if (!plain) return null;
+  const strikes = (player.performance?.strikes ?? []).filter((strike) => strike.bar === of.index);
+  const pattern = asPlayed(plain.pattern, strikes, of, strings.value);
+  const changes = player.performance?.landings ?? [];
+  const flags = flagsWithin(changes, of);
+  const counts = barCount(of, pattern, numbers.value[of.index] ?? 1, view.counting);
+  return { pattern, phase: plain.phase, flags, counts };
+}
+const here = computed(() => (bar.value ? drawn(bar.value) : null));
+/** The bar that comes: the loop's first after its last. */
+const comes = computed(() => {
+  if (!bar.value) return null;
+  const { loop, bars } = player;
+  const end = bar.value.tick + bar.value.ticks;
+  if (loop && end >= loop.to) return bars.find(({ tick }) => tick >= loop.from) ?? null;
+  return bars[bar.value.index + 1] ?? null;
+});
+const next = computed(() => (comes.value && props.of === 'song' ? drawn(comes.value) : null));
+
+const chords = computed(() =>
+  nowNext(
+    player.performance?.landings ?? [],
+    heard.value?.tick ?? player.heard?.start ?? bar.value?.tick ?? 0,
+    player.loop,
+  ),
+);
+const toGo = computed(() => {
+  if (!bar.value || !chords.value.next) return '';
+  const beats = Math.ceil(chords.value.wait / beatTicks(bar.value.meter));
+  const bars = Math.floor(chords.value.wait / bar.value.ticks);
+  if (bars >= 1) return `in ${bars} ${bars === 1 ? 'bar' : 'bars'}`;
+  return `in ${beats} ${beats === 1 ? 'beat' : 'beats'}`;
+});
+
+/** The beats of the bar, and the one that is heard. */
+const beats = computed(() => {
+  if (!bar.value) return [];
+  const { meter } = bar.value;
+  return Array.from({ length: meter.beats }, (_, beat) => countNumber(meter, beat));
+});
+const beat = computed(() => {
+  const { heard: now } = player;
+  if (!now || !bar.value) return null;
+  const { tick, lead, meter } = bar.value;
+  const at = Math.floor((now.tick - tick + lead) / beatTicks(meter));
+  return ((at % meter.beats) + meter.beats) % meter.beats;
+});
+
+/** More flashes a second than this are dangerous to some: then only the first beat flashes. */
+const MOST_FLASHES = 2.5;
+const flashing = computed(() => {
+  if (!mixer.flash || beat.value === null || !bar.value) return null;
+  const weight = beatWeights(bar.value.meter)[beat.value];
+  const { meter } = bar.value;
+  const pulses = (player.heard?.tempo ?? song.value.tempo) / 60;
+  const perSecond = (pulses * pulseTicks(meter)) / beatTicks(meter);
+  if (weight !== 'bar' && perSecond > MOST_FLASHES) return null;
+  return `${bar.value.index}/${beat.value}`;
+});
+
+function leave(): void {
+  void router.push({ name: props.of, params: { id: songs.id } });
+}
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.defaultPrevented || event.repeat || event.ctrlKey || event.metaKey || event.altKey)
+    return;
+  if (event.key === 'Tab' || event.key === 'Shift') return;
+  const button = (event.target as HTMLElement).closest?.('button');
+  if (button && (event.key === ' ' || event.key === 'Enter')) return;
+  event.preventDefault();
+  if (event.key === 'Escape') leave();
+  else player.toggle();
+});
+
+onMounted(() => void lock.request('screen').catch(() => undefined));
+watch(
+  () => player.playing,
+  (on) => {
+    if (on && !lock.isActive.value) void lock.request('screen').catch(() => undefined);
+  },
+);
+onBeforeUnmount(() => {
+  void lock.release().catch(() => undefined);
+  if (full.isFullscreen.value) void full.exit();
+});
+</script>
+
+<template>
+  <section class="stand" aria-label="Stand view" @click="player.toggle()">
+    <div v-if="flashing" :key="flashing" class="flash" :class="{ first: beat === 0 }" />
+    <header>
+      <p class="chord" :class="{ waiting: player.heard?.countIn }">{{ chords.now ?? '–' }}</p>
+      <p v-if="chords.next" class="then">
+        <span>{{ toGo }}</span>
+        <b>{{ chords.next }}</b>
+      </p>
+      <div class="corner" @click.stop>
+        <button type="button" @click="full.toggle()">
+          {{ full.isFullscreen.value ? 'Window' : 'Full screen' }}
+        </button>
+        <button type="button" @click="leave">Leave</button>
+      </div>
+    </header>
+    <ol class="beats" aria-hidden="true">
+      <li v-for="(number, index) in beats" :key="index" :class="{ now: index === beat }">
+        {{ index === 0 && bar && (numbers[bar.index] ?? 1) > 1 ? numbers[bar.index] : number }}
+      </li>
+    </ol>
+    <WristPath
+      v-if="here"
+      :pattern="here.pattern"
+      :phase="here.phase"
+      :strings="strings"
+      :flags="here.flags"
+      :counts="here.counts"
+      :heard="heard && bar ? heard.tick - bar.tick : null"
+      :flipped="view.bassAtBottom"
+      :width="Math.min(1180, width - 64)"
+      class="path"
+    />
+    <div v-if="next && height > 640" class="next">
+      <WristPath
+        :pattern="next.pattern"
+        :phase="next.phase"
+        :strings="strings"
+        :flags="next.flags"
+        :flipped="view.bassAtBottom"
+        size="middle"
+        :width="560"
+      />
+    </div>
+    <footer>
+      <span v-if="player.heard?.countIn">count-in</span>
+      <span v-else-if="bar">bar {{ bar.index + 1 }} of {{ player.bars.length }}</span>
+      <span>{{ song.title }}</span>
+      <span>{{ Math.round(player.heard?.tempo ?? song.tempo * mixer.speed) }}</span>
+      <span v-if="!player.playing">any key, a pedal or a touch plays</span>
+    </footer>
+  </section>
+</template>
+
+<style scoped>
+.stand {
+  position: fixed;
+  inset: 0;
+  z-index: 30;
+  background: var(--paper);
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr) auto auto;
+  gap: 1.2vh;
+  padding: 2vh 32px;
+  cursor: pointer;
+  overflow: hidden;
+}
+
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 3vw;
+  font-family: var(--display);
+}
+
+.chord {
+  font-size: clamp(5rem, 22vh, 15rem);
+  font-weight: 750;
+  line-height: 0.95;
+  letter-spacing: -0.03em;
+}
+
+.waiting {
+  opacity: 0.45;
+}
+
+.then {
+  display: flex;
+  align-items: baseline;
+  gap: 1.5vw;
+  font-size: clamp(1.6rem, 5vh, 3.2rem);
+  color: var(--ink-soft);
+}
+
+.then b {
+  font-size: clamp(3rem, 13vh, 9rem);
+  font-weight: 650;
+  color: var(--brass-ink);
+  line-height: 1;
+}
+
+.corner {
+  margin-left: auto;
+  align-self: start;
+  display: flex;
+  gap: 0.6rem;
+}
+
+.corner button {
+  border: 0;
+  background: var(--paper-sunk);
+  color: var(--ink-soft);
+  border-radius: var(--radius);
+  padding: 0.5rem 1rem;
+  font-size: 1rem;
+  cursor: pointer;
+}
+
+.beats {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  gap: 2vw;
+  font-family: var(--display);
+  font-size: clamp(2.4rem, 9vh, 6rem);
+  font-weight: 700;
+  line-height: 1;
+  color: var(--string);
+}
+
+.beats li {
+  min-width: 1em;
+}
+
+.beats .now {
+  color: var(--brass-ink);
+}
+
+.path {
+  align-self: center;
+  min-height: 0;
+}
+
+.next {
+  opacity: 0.75;
+  justify-self: end;
+}
+
+footer {
+  display: flex;
+  gap: 2.5vw;
+  font-size: 1.3rem;
+  color: var(--ink-soft);
+}
+
+.flash {
+  position: absolute;
+  inset: 0;
+  background: var(--brass);
+  opacity: 0;
+  animation: flash 0.18s ease-out;
+  pointer-events: none;
+}
+
+.flash.first {
+  background: var(--coral);
+}
+
+@keyframes flash {
+  from {
+    opacity: 0.45;
+  }
+
+  to {
+    opacity: 0;
+  }
+}
+</style>

@@ -1,0 +1,373 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseBeside from '../../components/ChooseBeside.vue';
+import ToggleButton from 'primevue/togglebutton';
+import { computed } from 'vue';
+import {
+  type Accent,
+  type BassTarget,
+  chooseStrings,
+  type Instrument,
+  nextFinger,
+  nextTap,
+  type PluckingFinger,
+  sounds,
+  type Stroke,
+  stringLabel,
+  toggleOpen,
+  togglePalm,
+  turnStroke,
+} from '#core';
+
+/** All that can be said about the stroke under the cursor, or about every stroke that is selected. */
+const props = defineProps<{
+  stroke: Stroke;
+  /** The sentence of its place. */
+  place: string;
+  instrument: Instrument;
+  /** How many slots are selected; 1 for the cursor alone. */
+  count: number;
+}>();
+const emit = defineEmits<{
+  change: [name: string, change: (stroke: Stroke) => Stroke];
+  build: [from: Accent, to: Accent];
+  unbuild: [];
+}>();
+
+const accents: { label: string; value: Accent }[] = [
+  { label: 'barely heard', value: 'ghost' },
+  { label: 'normal', value: 'normal' },
+  { label: 'accented', value: 'accent' },
+  { label: 'driven', value: 'strong' },
+];
+const has = (part: string) =>
+  part in props.stroke && Boolean((props.stroke as Record<string, unknown>)[part]);
+const pitched = computed(() => ['strum', 'bass', 'pick', 'roll'].includes(props.stroke.kind));
+const accent = computed(() => ('accent' in props.stroke ? props.stroke.accent : null));
+const dir = computed(() => ('dir' in props.stroke ? props.stroke.dir : null));
+const tap = computed(() => ('tap' in props.stroke ? (props.stroke.tap ?? 'none') : 'none'));
+const finger = computed<PluckingFinger | 'none' | null>(() => {
+  const { stroke } = props;
+  if (stroke.kind === 'pick') return stroke.strings[0]!.finger ?? 'none';
+  return ['strum', 'chuck', 'bass'].includes(stroke.kind)
+    ? ((stroke as { finger?: PluckingFinger }).finger ?? 'none')
+    : null;
+});
+
+const fingers = [
+  { label: 'no finger', value: 'none' },
+  { label: 'p, thumb', value: 'p' },
+  { label: 'i, index', value: 'i' },
+  { label: 'm, middle', value: 'm' },
+  { label: 'a, ring', value: 'a' },
+  { label: 'c, little', value: 'c' },
+];
+const taps = [
+  { label: 'no tap', value: 'none' },
+  { label: 'with a tap', value: 'body' },
+  { label: 'with a slap', value: 'strings' },
+];
+
+/** Repeats a change that goes round until it says what was chosen. */
+function until(change: (stroke: Stroke) => Stroke, there: (stroke: Stroke) => boolean) {
+  return (stroke: Stroke): Stroke => {
+    let now = stroke;
+    for (let turn = 0; turn < 8 && !there(now); turn += 1) now = change(now);
+    return now;
+  };
+}
+const tapOf = (stroke: Stroke) => ('tap' in stroke ? (stroke.tap ?? 'none') : 'none');
+const fingerOf = (stroke: Stroke) =>
+  stroke.kind === 'pick'
+    ? (stroke.strings[0]!.finger ?? 'none')
+    : 'finger' in stroke
+      ? (stroke.finger ?? 'none')
+      : 'none';
+
+/** The strings that can be chosen: by number for a strum, from the root and by number for a pick. */
+const stringChoices = computed(() => {
+  const { strings } = props.instrument;
+  const byNumber = strings.map((_, string) => ({
+    value: strings.length - string,
+    label: stringLabel(props.instrument, string),
+  }));
+  if (props.stroke.kind === 'strum') {
+    return byNumber.map(({ value, label }) => ({
+      value: String(value),
+      label: `${value}`,
+      says: label,
+    }));
+  }
+  const relative = ['R', '1', '2', '3'].map((value) => ({
+    value,
+    label: value,
+    says: value === 'R' ? 'root string' : `${value} above the root`,
+  }));
+  return [
+    ...relative,
+    ...byNumber.map(({ value, label }) => ({
+      value: `s${value}`,
+      label: `s${value}`,
+      says: label,
+    })),
+  ];
+});
+const chosen = computed(() => {
+  const { stroke } = props;
+  if (stroke.kind === 'pick') return stroke.strings.map(({ string }) => string);
+  return stroke.kind === 'strum' && Array.isArray(stroke.reach) ? stroke.reach.map(String) : [];
+});
+function toggleString(value: string, on: boolean): void {
+  const next = on ? [...chosen.value, value] : chosen.value.filter((other) => other !== value);
+  emit('change', 'choose strings', (stroke) => chooseStrings(stroke, next));
+}
+
+const reaches = [
+  { label: 'all strings', value: 'all' },
+  { label: 'bass side', value: 'bass' },
+  { label: 'treble side', value: 'treble' },
+  { label: 'chosen', value: 'chosen' },
+];
+const reach = computed({
+  get: () => {
+    if (props.stroke.kind !== 'strum') return 'all';
+    return Array.isArray(props.stroke.reach) ? 'chosen' : (props.stroke.reach ?? 'all');
+  },
+  set: (value: string) => {
+    const top = props.instrument.strings.slice(-3).map((_, order) => String(3 - order));
+    emit('change', 'change the reach', (stroke) => {
+      if (stroke.kind !== 'strum') return stroke;
+      const { reach: _, ...rest } = stroke;
+      if (value === 'all') return rest;
+      return value === 'chosen'
+        ? chooseStrings(rest, top)
+        : { ...rest, reach: value as 'bass' | 'treble' };
+    });
+  },
+});
+
+const basses = [
+  { label: 'root', value: 'root' },
+  { label: 'fifth', value: 'fifth' },
+  { label: 'alternate', value: 'alternate' },
+  { label: 'this string', value: 'explicit' },
+];
+const bassNote = computed(() => (props.stroke.kind === 'bass' ? props.stroke.note : undefined));
+const explicit = computed(() => (typeof bassNote.value === 'object' ? bassNote.value : null));
+function withNote(note: BassTarget | undefined): void {
+  emit('change', 'choose the bass note', (stroke) => {
+    if (stroke.kind !== 'bass') return stroke;
+    const { note: _, ...rest } = stroke;
+    return note === undefined ? rest : { ...rest, note };
+  });
+}
+const bass = computed({
+  get: () => (explicit.value ? 'explicit' : ((bassNote.value as string | undefined) ?? 'root')),
+  set: (value: string) => {
+    if (value === 'root') withNote(undefined);
+    else if (value === 'explicit') withNote({ string: props.instrument.strings.length, fret: 0 });
+    else withNote(value as 'fifth' | 'alternate');
+  },
+});
+
+function setHits(hits: number | null): void {
+  emit('change', 'roll', (stroke) =>
+    stroke.kind === 'roll' && hits !== null ? { ...stroke, hits } : stroke,
+  );
+}
+</script>
+
+<template>
+  <div class="stroke" role="group" aria-label="This stroke">
+    <p class="place">{{ count > 1 ? `${count} slots selected` : place }}</p>
+    <div v-if="count > 1" class="row">
+      <Button
+        size="small"
+        label="Build soft to strong"
+        severity="secondary"
+        @click="emit('build', 'ghost', 'strong')"
+      />
+      <Button
+        size="small"
+        label="Fall strong to soft"
+        severity="secondary"
+        @click="emit('build', 'strong', 'ghost')"
+      />
+      <Button size="small" label="Even" text @click="emit('unbuild')" />
+    </div>
+    <template v-if="sounds(stroke)">
+      <div class="row">
+        <ChooseBeside
+          :model-value="accent"
+          :options="accents"
+          aria-label="Loudness"
+          @update:model-value="
+            (value: Accent) =>
+              emit('change', 'change an accent', (one) =>
+                'accent' in one ? { ...one, accent: value } : one,
+              )
+          "
+        />
+        <Button
+          v-if="dir"
+          size="small"
+          :label="dir === 'down' ? 'Turn it up' : 'Turn it down'"
+          severity="secondary"
+          @click="emit('change', 'turn a stroke', turnStroke)"
+        />
+      </div>
+      <div v-if="stroke.kind === 'strum'" class="row">
+        <ChooseBeside v-model="reach" :options="reaches" aria-label="Reach" />
+      </div>
+      <div v-if="stroke.kind === 'bass'" class="row">
+        <ChooseBeside v-model="bass" :options="basses" aria-label="Bass note" />
+        <template v-if="explicit">
+          <label class="label" for="bass-string">string</label>
+          <InputNumber
+            :model-value="explicit.string"
+            input-id="bass-string"
+            class="tiny"
+            :min="1"
+            :max="instrument.strings.length"
+            :allow-empty="false"
+            @update:model-value="
+              (string: number | null) => withNote({ ...explicit!, string: string ?? 1 })
+            "
+          />
+          <label class="label" for="bass-fret">fret</label>
+          <InputNumber
+            :model-value="explicit.fret"
+            input-id="bass-fret"
+            class="tiny"
+            :min="0"
+            :max="Math.min(24, instrument.frets)"
+            :allow-empty="false"
+            @update:model-value="
+              (fret: number | null) => withNote({ ...explicit!, fret: fret ?? 0 })
+            "
+          />
+        </template>
+      </div>
+      <div
+        v-if="stroke.kind === 'pick' || reach === 'chosen'"
+        class="row"
+        role="group"
+        aria-label="Strings"
+      >
+        <ToggleButton
+          v-for="choice in stringChoices"
+          :key="choice.value"
+          size="small"
+          :model-value="chosen.includes(choice.value)"
+          :on-label="choice.label"
+          :off-label="choice.label"
+          :aria-label="choice.says"
+          :title="choice.says"
+          @update:model-value="(on: boolean) => toggleString(choice.value, on)"
+        />
+      </div>
+      <div class="row">
+        <template v-if="stroke.kind === 'roll'">
+          <label class="label" for="roll-hits">fingers</label>
+          <InputNumber
+            :model-value="stroke.hits"
+            input-id="roll-hits"
+            class="tiny"
+            :min="2"
+            :max="5"
+            show-buttons
+            :allow-empty="false"
+            @update:model-value="setHits"
+          />
+        </template>
+        <template v-if="pitched">
+          <ToggleButton
+            size="small"
+            :model-value="has('palm')"
+            on-label="palm-muted"
+            off-label="palm-muted"
+            @update:model-value="emit('change', 'mute with the palm', togglePalm)"
+          />
+          <ToggleButton
+            size="small"
+            :model-value="has('open')"
+            on-label="open strings"
+            off-label="open strings"
+            @update:model-value="emit('change', 'play on open strings', toggleOpen)"
+          />
+        </template>
+        <ChooseOne
+          v-if="stroke.kind !== 'tap'"
+          :model-value="tap"
+          :options="taps"
+          aria-label="A tap with it"
+          @update:model-value="
+            (value: string) =>
+              emit(
+                'change',
+                'tap with it',
+                until(nextTap, (one) => tapOf(one) === value),
+              )
+          "
+        />
+        <Button
+          v-else
+          size="small"
+          :label="stroke.on === 'body' ? 'Slap the strings' : 'Tap the body'"
+          severity="secondary"
+          @click="emit('change', 'tap', nextTap)"
+        />
+        <ChooseOne
+          v-if="finger !== null"
+          :model-value="finger"
+          :options="fingers"
+          aria-label="Finger"
+          @update:model-value="
+            (value: string) =>
+              emit(
+                'change',
+                'choose a finger',
+                until(nextFinger, (one) => fingerOf(one) === value),
+              )
+          "
+        />
+      </div>
+      <p v-if="stroke.kind === 'tap' || tap !== 'none'" class="quiet">
+        Tap lightly, on a tap plate, without rings: wood dents and strings break.
+      </p>
+    </template>
+    <p v-else class="quiet">
+      Nothing sounds here. Arrow down or up strums; the other strokes are buttons above.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.stroke {
+  display: grid;
+  gap: 0.5rem;
+  align-content: start;
+}
+
+.place {
+  font-weight: 600;
+}
+
+.place::first-letter {
+  text-transform: uppercase;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem;
+}
+
+.tiny :deep(input) {
+  width: 3.6rem;
+  text-align: center;
+}
+</style>

@@ -1,0 +1,10 @@
+import { defineStore } from 'pinia';
+import { ref, shallowRef } from 'vue';
+import type { ChartReading, ChartRule } from '#core';
+
+/** A chart that was read from a file and is being looked at before a song is made of it. */
+export const useIncomingStore = defineStore('incoming', () => {
+  const chart = shallowRef<ChartReading | null>(null);
+  const rule = ref<ChartRule>('bar');
+  return { chart, rule };
+});

@@ -1,0 +1,44 @@
+import { useLocalStorage } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed } from 'vue';
+import { type ClickMode, type Groove, type Levels, type Ramp, USUAL_LEVELS } from '#core';
+
+/** The drum track: none, the one that goes with the pattern, or a chosen one. */
+export type DrumChoice = 'none' | 'auto' | Groove;
+
+/** How this player likes to hear things; kept in the browser. */
+export const useMixerStore = defineStore('mixer', () => {
+  const levels = useLocalStorage<Levels>('plucky-wrist:levels', { ...USUAL_LEVELS });
+  const clickMode = useLocalStorage<ClickMode>('plucky-wrist:click-mode', 'all');
+  const drums = useLocalStorage<DrumChoice>('plucky-wrist:drums', 'none');
+  /** A share of the tempo. */
+  const speed = useLocalStorage('plucky-wrist:speed', 1);
+  const climbs = useLocalStorage('plucky-wrist:ramp-on', false);
+  const climb = useLocalStorage<Ramp>('plucky-wrist:ramp', {
+    every: 2,
+    by: 4,
+    until: 120,
+    back: false,
+  });
+  const ramp = computed(() => (climbs.value ? climb.value : null));
+  /** Milliseconds between the sound that the device is given and what is heard, besides what it tells. */
+  const latency = useLocalStorage('plucky-wrist:latency', 0);
+  const headphones = useLocalStorage('plucky-wrist:headphones', false);
+  /** The caution on listening levels was read. */
+  const cautioned = useLocalStorage('plucky-wrist:listening-caution', false);
+  /** The screen flashes on the beats, for those who do not hear the click. */
+  const flash = useLocalStorage('plucky-wrist:flash', false);
+  return {
+    levels,
+    clickMode,
+    drums,
+    speed,
+    climbs,
+    climb,
+    ramp,
+    latency,
+    headphones,
+    cautioned,
+    flash,
+  };
+});

@@ -1,0 +1,159 @@
+// @vitest-environment happy-dom
+import { commands, newPattern, newSong, METERS, type StoredSong } from '#core';
+import { createPinia, setActivePinia } from 'pinia';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { nextTick } from 'vue';
+import { Engine, type Score } from '../audio/engine';
+import { api } from '../remote/client';
+import { useMixerStore } from './mixer';
+import { usePlayerStore } from './player';
+import { useSongStore } from './song';
+
+const document = newSong({
+  title: 'Gongoozlers',
+  instrument: 'ukulele',
+  progression: 'C | F | (2/4) G7 | C~',
+  tempo: 100,
+});
+const stored: StoredSong = {
+  id: 'one',
+  revision: 1,
+  updatedAt: '2026-11-24T20:00:00.000Z',
+  document,
+};
+
+let started: { score: Score; from: number; countIn: number }[] = [];
+let updated: Score[] = [];
+let songs: ReturnType<typeof useSongStore>;
+let player: ReturnType<typeof usePlayerStore>;
+let mixer: ReturnType<typeof useMixerStore>;
+
+beforeEach(async () => {
+  localStorage.clear();
+  setActivePinia(createPinia());
+  started = [];
+  updated = [];
+  vi.spyOn(api, 'readSong').mockResolvedValue(stored);
+  vi.spyOn(api, 'replaceSong').mockResolvedValue(stored);
+  vi.spyOn(Engine.prototype, 'start').mockImplementation(async (score, from, countIn) => {
+    started.push({ score, from, countIn });
+  });
+  vi.spyOn(Engine.prototype, 'update').mockImplementation((score) => void updated.push(score));
+  vi.spyOn(Engine.prototype, 'stop').mockImplementation(() => undefined);
+  vi.spyOn(Engine.prototype, 'position').mockReturnValue(null);
+  songs = useSongStore();
+  player = usePlayerStore();
+  mixer = useMixerStore();
+  await songs.open('one');
+  await nextTick();
+});
+afterEach(() => {
+  player.stop();
+  vi.restoreAllMocks();
+});
+
+describe('playing', () => {
+  it('begins at the chosen bar, after the count-in of the song', async () => {
+    player.selectedBar = 2;
+    await player.play();
+    expect(started).toHaveLength(1);
+    expect(started[0]).toMatchObject({ from: 7680, countIn: 1 });
+    expect(player.playing).toBe(true);
+    player.toggle();
+    expect(player.playing).toBe(false);
+  });
+
+  it('begins at the loop where the chosen bar lies outside it', async () => {
+    player.loopBars = { first: 1, last: 2 };
+    player.selectedBar = 0;
+    await player.play();
+    expect(started[0]!.from).toBe(3840);
+    // Two bars, the second of two beats.
+    expect(started[0]!.score.loop).toEqual({ from: 3840, to: 3840 + 3840 + 1920 });
+  });
+
+  it('keeps the loop inside a song that became shorter', async () => {
+    player.loopBars = { first: 1, last: 3 };
+    songs.run(commands.setProgression('C | F'));
+    await nextTick();
+    expect(player.loop).toEqual({ from: 3840, to: 7680 });
+    player.looping = false;
+    expect(player.loop).toBeNull();
+  });
+
+  it('hands edits to what plays', async () => {
+    await player.play();
+    songs.run(commands.setTempo(140));
+    await nextTick();
+    expect(updated.at(-1)!.performance.tempo).toBe(140);
+    player.stop();
+    songs.run(commands.setTempo(150));
+    await nextTick();
+    expect(updated).toHaveLength(1);
+  });
+});
+
+describe('what is heard beside the strings', () => {
+  const score = async () => {
+    await player.play();
+    player.stop();
+    return started.at(-1)!.score;
+  };
+
+  it('is the click as it was chosen, or none', async () => {
+    expect((await score()).click).toBe('all');
+    mixer.clickMode = 'fading';
+    expect((await score()).click).toBe('fading');
+    player.click = false;
+    expect((await score()).click).toBeNull();
+  });
+
+  it('is no drum, the one that goes with the pattern, or a chosen one', async () => {
+    expect((await score()).groove).toBeNull();
+    mixer.drums = 'auto';
+    expect((await score()).groove).toBe('eighths');
+    songs.run(
+      commands.takePattern({
+        ...newPattern(METERS['4/4']),
+        feel: { on: 'eighths', percent: 67 },
+      }),
+    );
+    expect((await score()).groove).toBe('shuffle');
+    mixer.drums = 'waltz';
+    expect((await score()).groove).toBe('waltz');
+    expect(player.usualGroove).toBe('shuffle');
+  });
+
+  it('follows speed, climb and faders while it plays, and they are kept', async () => {
+    await player.play();
+    mixer.speed = 0.5;
+    mixer.climbs = true;
+    mixer.climb = { every: 1, by: 10, until: 130, back: true };
+    mixer.levels = { ...mixer.levels, drums: 0.1 };
+    await nextTick();
+    expect(updated.at(-1)).toMatchObject({
+      speed: 0.5,
+      ramp: { every: 1, by: 10, until: 130, back: true },
+      levels: { drums: 0.1 },
+    });
+    await nextTick();
+    setActivePinia(createPinia());
+    const again = useMixerStore();
+    expect(again.speed).toBe(0.5);
+    expect(again.ramp).toMatchObject({ until: 130 });
+    expect(again.levels.drums).toBe(0.1);
+  });
+
+  it('is left out where something outside the song is heard', async () => {
+    mixer.drums = 'auto';
+    mixer.climbs = true;
+    await player.audition(player.performance!, { click: true, loop: true });
+    expect(started.at(-1)).toMatchObject({ from: 0, countIn: 1 });
+    expect(started.at(-1)!.score).toMatchObject({ groove: null, ramp: null, click: 'all' });
+    expect(player.auditioning).toBe(true);
+    player.stop();
+    await player.audition(player.performance!);
+    expect(started.at(-1)).toMatchObject({ countIn: 0 });
+    expect(started.at(-1)!.score).toMatchObject({ loop: null, click: null });
+  });
+});
