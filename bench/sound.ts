@@ -29,7 +29,6 @@ function mixOf(song: Song, change: Partial<Mix> = {}): Mix {
     performance: arrange(song),
     meter: song.meter,
     family: song.instrument.family,
-    ...(song.pattern.feel && { feel: song.pattern.feel }),
     click: null,
     groove: null,
     levels: USUAL_LEVELS,

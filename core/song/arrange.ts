@@ -1,21 +1,14 @@
 import type { Pattern, Song } from '../schema';
 import { type HeldChord, holdChord } from '../neck';
 import { armReport, type Slot, type SoundingStroke } from '../stroke';
-import { secondsPerTick, swungTick } from '../time';
+import { secondsPerTick } from '../time';
 import { countedBar } from './click';
 import type { Performance, Strike } from './performance';
-import {
-  firstFrom,
-  itemAt,
-  type Landing,
-  landings,
-  type PlayedBar,
-  playedBars,
-  songTicks,
-} from './timeline';
+import { firstFrom, itemAt, type Landing, landings, playedBars, songTicks } from './timeline';
 import { withOpenStrokes, withRuns } from './arrivals';
 import { openOf, playedIn, type Playing, playingOf, passageLevels } from './playing';
 import { rhythms } from './rhythm';
+import { feelAt, feelsOf, lateIn } from './swing';
 import { bassStruck, rakeSeconds, type Touch, type TouchContext, touchOf } from './touch';
 import { slotsOfBars } from './turns';
 
@@ -92,6 +85,7 @@ export function arrange(song: Song): Performance {
   let change = -1;
   let arrived = true;
   let lastBass: TouchContext['lastBass'] = null;
+  let heard = 0;
   const levels = passageLevels(song, bars);
   const travels = song.openStrokes || changes.some(({ placement }) => placement.openStrokes);
   const origins: { now: Playing; slot: Slot; pattern: Pattern; symbol: string | undefined }[] = [];
@@ -107,12 +101,16 @@ export function arrange(song: Song): Performance {
     const under = fermata ? (arrived ? 'held' : 'struck') : null;
     const now = playedIn(playing(slot, from), bar, tick, level, under);
     if (!now) continue;
-    const { stroke, late } = now;
+    const { stroke } = now;
     const velocity = level ? level.of(now.velocity, tick) : now.velocity;
     const asked = { velocity, ticks: slot.ticks, lastBass };
     const { notes, damps } = touch(stroke, landing?.symbol, asked, rakeOf(from));
     if (travels) origins.push({ now, slot, pattern: from, symbol: landing?.symbol });
     lastBass = bassStruck(stroke, lastBass);
+    // Beats in three are even by themselves. A straight stroke never overtakes a swung one before it.
+    const even = from.beats[slot.beat]!.division % 3 === 0;
+    const late = Math.max(even ? 0 : lateIn(bar, tick, from.feel), heard - tick);
+    heard = tick + late;
     strikes.push({
       kind: now.kind,
       dir: now.dir,
@@ -147,12 +145,18 @@ export function arrange(song: Song): Performance {
     return { ...strike, transition: true, notes };
   };
   const travelled = withOpenStrokes(song, strikes, changes, opened);
-  const { strikes: all, lostRuns } = withRuns(song, travelled, bars, changes, hold);
+  const feels = feelsOf(parts);
+  const lateAt = (tick: number) => {
+    const bar = itemAt(bars, tick);
+    return bar ? lateIn(bar, tick, feelAt({ feels }, tick)) : 0;
+  };
+  const { strikes: all, lostRuns } = withRuns(song, travelled, bars, changes, hold, lateAt);
 
   const ticks = songTicks(bars);
-  const swung = all.some((strike) => strike.late > 0);
   const arriving = changes.map(({ tick, symbol, push }) => {
-    const late = swung ? landingLate(tick, song, all, bars) : 0;
+    const next = all[firstFrom(all, tick)];
+    // A chord never lands after the strike that it comes with, or the next.
+    const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
     return { tick, symbol, push, late };
   });
   return {
@@ -161,21 +165,9 @@ export function arrange(song: Song): Performance {
     seconds: ticks * perTick,
     tail: changes.at(-1)?.placement.fermata ? bars.at(-1)!.ticks : 0,
     bars: bars.map(countedBar),
+    feels,
     landings: arriving,
     strikes: all,
     lostRuns,
   };
-}
-
-/** Ticks by which swing delays a landing: never beyond the strike that it comes with, or the next. */
-function landingLate(
-  tick: number,
-  { pattern, meter }: Song,
-  strikes: Strike[],
-  bars: PlayedBar[],
-): number {
-  const bar = itemAt(bars, tick)?.tick ?? 0;
-  const late = swungTick(tick - bar, pattern.feel, meter) - (tick - bar);
-  const next = strikes[firstFrom(strikes, tick)];
-  return next ? Math.max(0, Math.min(late, next.tick + next.late - tick)) : late;
 }

@@ -38,7 +38,8 @@ export function withOpenStrokes(
 
 /**
  * Puts the bass runs in that landings ask for: the pattern makes way for them. A run that no longer
- * fits is told and nothing is lost.
+ * fits is told and nothing is lost. Its notes swing as the pattern would.
+ * @param lateAt ticks by which swing delays a place in the song
  */
 export function withRuns(
   song: Song,
@@ -46,6 +47,7 @@ export function withRuns(
   bars: PlayedBar[],
   changes: Landing[],
   hold: (symbol: string) => HeldChord | null,
+  lateAt: (tick: number) => number,
 ): Pick<Performance, 'strikes' | 'lostRuns'> {
   const lostRuns: Performance['lostRuns'] = [];
   const asked = changes.flatMap((landing, index) =>
@@ -86,8 +88,13 @@ export function withRuns(
     const [first, end] = [firstFrom(all, begin), firstFrom(all, tick)];
     const notes = run.notes.map((note, index) => {
       const at = begin + index * noteTicks;
-      const bar = itemAt(bars, at)?.index ?? 0;
-      return runStrike(note, at, noteTicks, bar, before.symbol, perTick);
+      const place = {
+        tick: at,
+        ticks: noteTicks,
+        late: lateAt(at),
+        bar: itemAt(bars, at)?.index ?? 0,
+      };
+      return runStrike(note, place, before.symbol, perTick);
     });
     all = [...all.slice(0, first), ...notes, ...all.slice(end)];
   }
@@ -98,9 +105,7 @@ const RUN_VELOCITY = 0.72;
 
 function runStrike(
   note: BassRun['notes'][number],
-  tick: number,
-  ticks: number,
-  bar: number,
+  place: Pick<Strike, 'tick' | 'ticks' | 'late' | 'bar'>,
   chord: string,
   perTick: number,
 ): Strike {
@@ -109,11 +114,8 @@ function runStrike(
     kind: 'bass',
     dir: 'down',
     accent: 'normal',
-    tick,
-    ticks,
-    late: 0,
-    seconds: tick * perTick,
-    bar,
+    ...place,
+    seconds: (place.tick + place.late) * perTick,
     slot: 0,
     chord,
     landing: false,

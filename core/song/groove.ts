@@ -1,6 +1,7 @@
-import type { Feel, Meter, Pattern } from '../schema';
-import { backBeats, beatTicks, groupStarts, isCompound, strongBeats, swungTick } from '../time';
-import type { CountedBar } from './performance';
+import type { Meter, Pattern } from '../schema';
+import { backBeats, beatTicks, groupStarts, isCompound, strongBeats } from '../time';
+import type { Performance } from './performance';
+import { feelAt, lateIn } from './swing';
 
 /** A drum track, made from the meter: no bar has to be written. */
 
@@ -103,26 +104,30 @@ function barHits(groove: Groove, meter: Meter): BarHit[] {
 
 /**
  * The drum hits that fall in a span of ticks.
- * @param feel swings eighths or sixteenths as the pattern does
- * @example drumHits(evenBars(METERS['3/4'], 2880), 'waltz', undefined, 0, 2880).map(({ piece }) => piece)
+ * They swing with the pattern that carries the bar; a shuffle has its own.
+ * @param from ticks from the start of the song, to before `to`
+ * @example drumHits({ bars: evenBars(METERS['3/4'], 2880), feels: [] }, 'waltz', 0, 2880).map(({ piece }) => piece)
  * // ['kick', 'rim', 'rim']
  */
 export function drumHits(
-  bars: CountedBar[],
+  performance: Pick<Performance, 'bars' | 'feels'>,
   groove: Groove,
-  feel: Feel | undefined,
   from: number,
   to: number,
 ): DrumHit[] {
+  const { bars } = performance;
   const hits: DrumHit[] = [];
   const begins = Math.max(0, bars.findLastIndex(({ tick }) => tick <= from) - 1);
   for (let index = begins; index < bars.length && bars[index]!.tick < to; index += 1) {
-    const { tick, ticks, lead, meter } = bars[index]!;
+    const bar = bars[index]!;
+    const { tick, ticks, lead, meter } = bar;
     const beat = beatTicks(meter);
     for (const { beat: at, piece, velocity } of barHits(groove, meter)) {
       const place = Math.round(at * beat) - lead;
       if (place < 0 || place >= ticks) continue;
-      const heard = tick + (groove === 'shuffle' ? place : swungTick(place, feel, meter));
+      const late =
+        groove === 'shuffle' ? 0 : lateIn(bar, tick + place, feelAt(performance, tick + place));
+      const heard = tick + place + late;
       if (heard >= from && heard < to) hits.push({ tick: heard, piece, velocity });
     }
   }

@@ -12,6 +12,7 @@ export * from './voices';
 export * from './preview';
 export * from './click';
 export * from './groove';
+export * from './swing';
 export * from './rules';
 export * from './commands';
 export * from './rhythmCommands';

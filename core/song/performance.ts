@@ -1,5 +1,5 @@
 import { z } from '../schema/zod';
-import { accentSchema, directionSchema, meterSchema, tapPlaceSchema } from '../schema';
+import { accentSchema, directionSchema, feelSchema, meterSchema, tapPlaceSchema } from '../schema';
 
 /** One string of a strike. */
 export const strikeNoteSchema = z.object({
@@ -71,6 +71,8 @@ export const performanceSchema = z.object({
   /** Ticks for which a fermata at the end rings on. */
   tail: z.int(),
   bars: z.array(countedBarSchema),
+  /** Where the feel changes, in the order of playing: straight before the first, and where it is null. */
+  feels: z.array(z.object({ tick: z.int(), feel: feelSchema.nullable() })),
   landings: z.array(
     z.object({ tick: z.int(), symbol: z.string(), push: z.int(), late: z.number() }),
   ),

@@ -1,6 +1,5 @@
 import type { Pattern, Section, Song } from '../schema';
 import { type Slot, type SoundingStroke, sounds, strokeDirection } from '../stroke';
-import { swungTick } from '../time';
 import type { Strike } from './performance';
 import type { PlayedBar } from './timeline';
 import { VELOCITIES } from './touch';
@@ -25,16 +24,10 @@ function velocityIn(pattern: Pattern, { beat, position, stroke }: Slot): number 
   return Math.min(1, (level * own) / VELOCITIES.normal);
 }
 
-/** Ticks by which swing delays a slot. Beats in three are not swung: they are even by themselves. */
-function lateness(pattern: Pattern, slot: Slot): number {
-  if (!pattern.feel || pattern.beats[slot.beat]!.division % 3 === 0) return 0;
-  return swungTick(slot.tick, pattern.feel, pattern.meter) - slot.tick;
-}
-
 /** What is the same each time a slot is played. */
 export interface Playing extends Pick<
   Strike,
-  'kind' | 'dir' | 'accent' | 'velocity' | 'late' | 'transition' | 'palm' | 'flesh' | 'tap'
+  'kind' | 'dir' | 'accent' | 'velocity' | 'transition' | 'palm' | 'flesh' | 'tap'
 > {
   stroke: SoundingStroke;
 }
@@ -49,7 +42,6 @@ export function playingOf(pattern: Pattern, slot: Slot): Playing | null {
     dir: strokeDirection(stroke) ?? 'down',
     accent: stroke.accent,
     velocity: velocityIn(pattern, slot),
-    late: lateness(pattern, slot),
     transition: 'open' in stroke && stroke.open === true,
     palm: 'palm' in stroke && stroke.palm === true,
     flesh: isOfFlesh(stroke),
@@ -57,13 +49,13 @@ export function playingOf(pattern: Pattern, slot: Slot): Playing | null {
   };
 }
 
-/** Variants of strokes, the same one each time, so that their strings are worked out once. */
 /** True where a finger is named for it: flesh is rounder than a pick. */
 function isOfFlesh(stroke: SoundingStroke): boolean {
   if (stroke.kind === 'pick') return stroke.strings.some(({ finger }) => finger !== undefined);
   return 'finger' in stroke && stroke.finger !== undefined;
 }
 
+/** Variants of strokes, the same one each time, so that their strings are worked out once. */
 const openVariants = new WeakMap<SoundingStroke, SoundingStroke>();
 const downVariants = new WeakMap<SoundingStroke, SoundingStroke>();
 
@@ -144,7 +136,6 @@ export function playedIn(
       dir: 'down',
       accent: 'accent',
       velocity: VELOCITIES.accent,
-      late: 0,
       transition: false,
       palm: false,
       flesh: false,

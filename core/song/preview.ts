@@ -65,6 +65,7 @@ export function previewSteps(
     seconds: ticks * perTick,
     tail: 0,
     bars: evenBars(meter, ticks),
+    feels: [],
     landings,
     strikes,
     lostRuns: [],

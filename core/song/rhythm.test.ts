@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { said } from '../stroke/said.test-kit';
 import { patterns, progressions } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { holdChord } from '../neck';
-import { type Pattern, type Song, songSchema, type SplitRule } from '../schema';
-import { newPattern, parsePattern, say } from '../stroke';
+import { type Song, songSchema, type SplitRule } from '../schema';
+import { newPattern, say } from '../stroke';
 import { METERS } from '../time';
 import {
   arrange,
@@ -23,12 +24,6 @@ import {
   startHistory,
   whyDifferent,
 } from '.';
-
-function said(words: string, meter = METERS['4/4']): Pattern {
-  const reading = parsePattern(words, newPattern(meter, words));
-  if (!('pattern' in reading)) throw new Error(reading.problem.message);
-  return reading.pattern;
-}
 
 const CIRCLE = said('down miss, down up, miss up, down up');
 const CHUCKS = said('chuck miss, chuck miss, chuck miss, chuck miss');

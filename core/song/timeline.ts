@@ -179,7 +179,7 @@ export function landings(bars: PlayedBar[]): Landing[] {
 
 /** The last item that begins at or before a tick, by bisection; undefined before the first. */
 export function itemAt<T extends { tick: number }>(items: T[], tick: number): T | undefined {
-  return items[firstFrom(items, tick + 1) - 1];
+  return items[firstFrom(items, Math.floor(tick) + 1) - 1];
 }
 
 /** Index of the first item at or after a tick; the length where there is none. */

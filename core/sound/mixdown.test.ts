@@ -1,20 +1,15 @@
 import { PitchDetector } from 'pitchy';
 import { describe, expect, it } from 'vitest';
+import { said } from '../stroke/said.test-kit';
 import { INSTRUMENTS } from '../neck';
 import type { Pattern, Song } from '../schema';
 import { arrange, drumHits, evenBars, GROOVES, grooveFor, newSong } from '../song';
-import { newPattern, parsePattern } from '../stroke';
+import { newPattern } from '../stroke';
 import { countCycle, METERS } from '../time';
 import { toWav } from '../formats';
 import { drum, hertz, type Mix, mixCues, mixdown, pluck, STRING_VOICES, USUAL_LEVELS } from '.';
 
 const RATE = 44100;
-
-function said(words: string): Pattern {
-  const answer = parsePattern(words, newPattern(METERS['4/4']));
-  if (!('pattern' in answer)) throw new Error(`cannot read ${words}`);
-  return answer.pattern;
-}
 
 function song(progression: string, words: string, tempo = 60): Song {
   const start = newSong({ title: 'Any', instrument: 'guitar', progression, tempo });
@@ -26,7 +21,6 @@ function mixOf(made: Song, change: Partial<Mix> = {}): Mix {
     performance: arrange(made),
     meter: made.meter,
     family: made.instrument.family,
-    ...(made.pattern.feel && { feel: made.pattern.feel }),
     click: null,
     groove: null,
     levels: USUAL_LEVELS,
@@ -241,7 +235,7 @@ describe('drums', () => {
     const cycle = countCycle(12, [12, 3, 6, 8, 10], 12);
     expect(grooveFor(cycle, newPattern(cycle))).toBe('claps');
     const hits = (meter: typeof cycle, groove: (typeof GROOVES)[number], piece: string) =>
-      drumHits(evenBars(meter, 1), groove, undefined, 0, 1e6)
+      drumHits({ bars: evenBars(meter, 1), feels: [] }, groove, 0, 1e6)
         .filter((hit) => hit.piece === piece)
         .map(({ tick }) => tick);
     expect(hits(METERS['4/4'], 'eighths', 'snare')).toEqual([960, 2880]);
@@ -256,10 +250,11 @@ describe('drums', () => {
   it('swing with the pattern, and come once whatever the windows', () => {
     const bars = evenBars(METERS['4/4'], 7680);
     const feel = { on: 'eighths', percent: 60 } as const;
-    const whole = drumHits(bars, 'eighths', feel, 0, 7680);
+    const swung = { bars, feels: [{ tick: 0, feel }] };
+    const whole = drumHits(swung, 'eighths', 0, 7680);
     expect(whole.find(({ tick }) => tick > 0)!.tick).toBeCloseTo(576, 6);
     const pieces = [0, 500, 577, 1000.5, 3839, 3841, 7680].flatMap((from, index, all) =>
-      index === 0 ? [] : drumHits(bars, 'eighths', feel, all[index - 1]!, from),
+      index === 0 ? [] : drumHits(swung, 'eighths', all[index - 1]!, from),
     );
     expect(pieces).toEqual(whole);
   });

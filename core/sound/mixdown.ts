@@ -1,4 +1,4 @@
-import type { Family, Feel, Meter } from '../schema';
+import type { Family, Meter } from '../schema';
 import {
   clickBeats,
   type ClickMode,
@@ -30,8 +30,6 @@ export interface Mix {
   performance: Performance;
   meter: Meter;
   family: Family;
-  /** The pattern's, for the drums. */
-  feel?: Feel;
   /** Ticks from `from` to `to`; the whole where they are left out. */
   from?: number;
   to?: number;
@@ -48,7 +46,7 @@ const STRIDE = 400;
 
 /** All cues of a mix in seconds from its beginning, in the order in which they are given. */
 export function mixCues(mix: Mix): { cues: Cue[]; seconds: number } {
-  const { performance, meter, family, click, groove, feel } = mix;
+  const { performance, meter, family, click, groove } = mix;
   const from = mix.from ?? 0;
   const to = mix.to ?? performance.ticks + performance.tail;
   const perTick = secondsPerTick(performance.tempo, meter);
@@ -85,7 +83,7 @@ export function mixCues(mix: Mix): { cues: Cue[]; seconds: number } {
     }
   }
   if (groove) {
-    for (const hit of drumHits(performance.bars, groove, feel, from, to)) {
+    for (const hit of drumHits(performance, groove, from, to)) {
       take(cueDrum(desk, hit, at(hit.tick)));
     }
   }

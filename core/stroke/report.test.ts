@@ -1,24 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { said } from './said.test-kit';
 import type { Pattern, Stroke } from '../schema';
 import { METERS } from '../time';
-import {
-  armReport,
-  meanIt,
-  mendPattern,
-  newPattern,
-  parsePattern,
-  placeStroke,
-  say,
-  wristLimit,
-} from '.';
+import { armReport, meanIt, mendPattern, newPattern, placeStroke, say, wristLimit } from '.';
 
 const base = newPattern(METERS['4/4']);
-
-function said(words: string, on: Pattern = base): Pattern {
-  const reading = parsePattern(words, on);
-  if (!('pattern' in reading)) throw new Error(reading.problem.message);
-  return reading.pattern;
-}
 
 const kinds = (pattern: Pattern, tempo = 90, limit?: number) =>
   armReport(pattern, tempo, limit).findings.map(({ kind }) => kind);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { said } from './said.test-kit';
 import { patterns, strokes } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { type Pattern, patternSchema } from '../schema';
@@ -37,7 +38,6 @@ import {
   nextFinger,
   nextReach,
   nextTap,
-  parsePattern,
   pasteClip,
   patternLengths,
   patternRows,
@@ -54,12 +54,6 @@ import {
   VARIATIONS,
   withoutOrnaments,
 } from '.';
-
-function said(words: string, on: Pattern = newPattern(METERS['4/4'])): Pattern {
-  const reading = parsePattern(words, on);
-  if (!('pattern' in reading)) throw new Error(reading.problem.message);
-  return reading.pattern;
-}
 
 const circle = said('down miss, DOWN up, miss up, down up');
 const against = (pattern: Pattern) =>

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { said } from './said.test-kit';
 import { type Direction, type Pattern, patternSchema } from '../schema';
 import { METERS } from '../time';
 import {
@@ -10,19 +11,12 @@ import {
   hearTaps,
   newPattern,
   ownTags,
-  parsePattern,
   say,
   slots,
   strokeKey,
 } from '.';
 
 const base = newPattern(METERS['4/4']);
-
-function said(words: string, on: Pattern = base): Pattern {
-  const reading = parsePattern(words, on);
-  if (!('pattern' in reading)) throw new Error(reading.problem.message);
-  return reading.pattern;
-}
 
 describe('the patterns that come with the app', () => {
   const all = builtInPatterns();

@@ -68,7 +68,6 @@ function scoreOf(progression: string, change: Partial<Score> = {}, tempo = 120):
     performance: arrange(song),
     meter: METERS['4/4'],
     family: 'guitar',
-    feel: undefined,
     loop: null,
     click: null,
     groove: null,

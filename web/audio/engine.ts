@@ -16,7 +16,6 @@ import {
   type Desk,
   drumHits,
   type Family,
-  type Feel,
   firstFrom,
   type Groove,
   itemAt,
@@ -43,7 +42,6 @@ export interface Score {
   performance: Performance;
   meter: Meter;
   family: Family;
-  feel: Feel | undefined;
   loop: Span | null;
   click: ClickMode | null;
   groove: Groove | null;
@@ -275,7 +273,7 @@ export class Engine {
     const at = (tick: number) => window.time + (tick - window.from) * window.secondsPerTick;
     if (window.countIn || score.click) this.click(window, score, at);
     if (window.countIn) return;
-    const { strikes, landings, bars } = score.performance;
+    const { strikes, landings } = score.performance;
     const inWindow = <T extends { tick: number }>(items: T[]) =>
       items.slice(firstFrom(items, window.from), firstFrom(items, window.to));
     const arriving = inWindow(landings);
@@ -292,7 +290,7 @@ export class Engine {
     }
     leaveUntil(window.to);
     if (score.groove) {
-      for (const hit of drumHits(bars, score.groove, score.feel, window.from, window.to)) {
+      for (const hit of drumHits(score.performance, score.groove, window.from, window.to)) {
         this.give(cueDrum(this.desk, hit, at(hit.tick)));
       }
     }

@@ -3,13 +3,13 @@ import {
   divideBeat,
   METERS,
   newPattern,
-  parsePattern,
   type Pattern,
   placeStroke,
   strum,
   type Stroke,
 } from '#core';
 import { describe, expect, it } from 'vitest';
+import { said } from '../../core/stroke/said.test-kit';
 import { drawPath, type PathFrame } from './wristPath';
 
 const frame: PathFrame = {
@@ -110,12 +110,6 @@ describe('the wrist path', () => {
     expect(Math.min(...heights)).toBeLessThan(strings[2]!);
     expect(Math.max(...heights)).toBeGreaterThan(strings[5]!);
   });
-
-  const said = (words: string): Pattern => {
-    const reading = parsePattern(words, newPattern(METERS['4/4']));
-    if (!('pattern' in reading)) throw new Error(reading.problem.message);
-    return reading.pattern;
-  };
 
   it('draws picks and basses as dots on their strings, with what they are', () => {
     const { slots, strings } = draw(said('R+s1 s3, fifth alternate, bass:s5f3 bass, miss miss'));

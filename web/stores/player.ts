@@ -11,7 +11,7 @@ import {
   playedBars,
   rhythms,
   type Span,
-  straightTick,
+  writtenTick,
 } from '#core';
 import { Engine, type SaidWord, type Score } from '../audio/engine';
 import { useMixerStore } from './mixer';
@@ -93,7 +93,6 @@ export const usePlayerStore = defineStore('player', () => {
           performance: performance.value,
           meter: songs.song.meter,
           family: songs.song.instrument.family,
-          feel: songs.song.pattern.feel,
           loop: loop.value,
           click: click.value ? mixer.clickMode : null,
           groove: groove.value,
@@ -130,11 +129,8 @@ export const usePlayerStore = defineStore('player', () => {
   );
 
   /** The place in the pattern that is heard at a tick of the clock: swing taken off. */
-  const written = (tick: number) => {
-    const { song } = songs;
-    const from = itemAt(bars.value, tick)?.tick ?? 0;
-    return song ? from + straightTick(tick - from, song.pattern.feel, song.meter) : tick;
-  };
+  const written = (tick: number) =>
+    performance.value ? writtenTick(performance.value, tick) : tick;
 
   /** Where the clock is at this moment, in ticks, for taps that are timed against it. */
   const position = () => engine.position();

@@ -72,7 +72,6 @@ function mixOf(): Mix {
   const common = {
     meter: song.meter,
     family: song.instrument.family,
-    ...(song.pattern.feel && { feel: song.pattern.feel }),
     click: click.value ? mixer.clickMode : null,
     groove: drums.value ? (player.groove ?? player.usualGroove) : null,
     levels: { ...mixer.levels },
