@@ -5,7 +5,7 @@ import { secondsPerTick } from '../time';
 import { countedBar } from './click';
 import type { Performance, Strike } from './performance';
 import { firstFrom, itemAt, type Landing, landings, playedBars, songTicks } from './timeline';
-import { withOpenStrokes, withRuns } from './arrivals';
+import { clearOfLandings, withOpenStrokes, withRuns } from './arrivals';
 import { openOf, playedIn, type Playing, playingOf, passageLevels } from './playing';
 import { rhythms } from './rhythm';
 import { feelAt, feelsOf, lateIn } from './swing';
@@ -81,6 +81,12 @@ export function arrange(song: Song): Performance {
     return fresh;
   };
 
+  const feels = feelsOf(parts);
+  const lateAt = (tick: number) => {
+    const bar = itemAt(bars, tick);
+    return bar ? lateIn(bar, tick, feelAt({ feels }, tick)) : 0;
+  };
+
   const strikes: Strike[] = [];
   let change = -1;
   let arrived = true;
@@ -145,20 +151,16 @@ export function arrange(song: Song): Performance {
     return { ...strike, transition: true, notes };
   };
   const travelled = withOpenStrokes(song, strikes, changes, opened);
-  const feels = feelsOf(parts);
-  const lateAt = (tick: number) => {
-    const bar = itemAt(bars, tick);
-    return bar ? lateIn(bar, tick, feelAt({ feels }, tick)) : 0;
-  };
-  const { strikes: all, lostRuns } = withRuns(song, travelled, bars, changes, hold, lateAt);
+  const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, hold, lateAt);
 
   const ticks = songTicks(bars);
   const arriving = changes.map(({ tick, symbol, push }) => {
-    const next = all[firstFrom(all, tick)];
+    const next = met[firstFrom(met, tick)];
     // A chord never lands after the strike that it comes with, or the next.
     const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
     return { tick, symbol, push, late };
   });
+  const all = clearOfLandings(met, arriving, perTick);
   return {
     tempo,
     ticks,

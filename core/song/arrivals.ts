@@ -101,6 +101,31 @@ export function withRuns(
   return { strikes: all, lostRuns };
 }
 
+/**
+ * Draws together the strings of a roll or a slow strum that would go on after the hand has left for
+ * the next chord, as where it is pushed into the middle of the slot.
+ */
+export function clearOfLandings(
+  strikes: Strike[],
+  landings: Performance['landings'],
+  perTick: number,
+): Strike[] {
+  const clear = [...strikes];
+  for (const { tick, late } of landings) {
+    const index = firstFrom(strikes, tick) - 1;
+    const strike = strikes[index];
+    const last = strike?.notes.at(-1)?.delay ?? 0;
+    const room = strike ? (tick + late) * perTick - strike.seconds : 0;
+    if (!strike || last <= room) continue;
+    const share = (ROOM_USED * Math.max(0, room)) / last;
+    const notes = strike.notes.map((note) => ({ ...note, delay: note.delay * share }));
+    clear[index] = { ...strike, notes };
+  }
+  return clear;
+}
+
+/** Share of the room before a landing that a roll is drawn into. */
+const ROOM_USED = 0.9;
 const RUN_VELOCITY = 0.72;
 
 function runStrike(

@@ -4,8 +4,8 @@ import { said } from '../stroke/said.test-kit';
 import { patterns, progressions } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { holdChord } from '../neck';
-import { type Song, songSchema, type SplitRule } from '../schema';
-import { newPattern, say } from '../stroke';
+import { type Song, songSchema, type SplitRule, type Stroke } from '../schema';
+import { newPattern, placeStroke, say, slots } from '../stroke';
 import { METERS } from '../time';
 import {
   arrange,
@@ -223,6 +223,24 @@ describe('just before a landing', () => {
 
   const place = { section: 0, line: 0, bar: 1 };
   const wish = { count: 2, noteTicks: 960, kind: 'in the key', direction: 'up' } as const;
+
+  it('is done with a roll before a chord that is pushed into its slot', () => {
+    const roll: Stroke = { kind: 'roll', dir: 'down', accent: 'normal', hits: 4 };
+    const base = said('down miss, down miss, down miss, down miss');
+    const song = {
+      ...start('A | <<D'),
+      pattern: placeStroke(base, slots(base).length - 1, roll),
+    };
+    const { strikes, landings } = arrange(song);
+    const landing = landings[1]!.tick * (0.5 / 960);
+    const rolled = strikes.filter(({ kind, bar }) => kind === 'roll' && bar === 0);
+    expect(rolled).toHaveLength(1);
+    for (const { seconds, notes } of rolled) {
+      expect(notes.length).toBeGreaterThan(4);
+      for (const { delay } of notes) expect(seconds + delay).toBeLessThan(landing);
+      expect(notes.at(-1)!.delay).toBeGreaterThan(0.05);
+    }
+  });
 
   it('runs into the next root in time, and the pattern makes way', () => {
     const song = run(start('G | C | G'), rhythmCommands.setRun(place, 0, wish));
