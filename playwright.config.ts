@@ -5,12 +5,12 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/journeys',
   workers: 2,
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 8_000 },
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [

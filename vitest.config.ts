@@ -15,6 +15,7 @@ export default defineConfig(({ mode }) => {
       provide: { fuzz },
       // These packages name their ES module only in the `module` field, which Node does not read.
       server: { deps: { inline: [/tonal/, /@tonejs/] } },
+      maxWorkers: '100%',
       testTimeout: 20_000 * fuzz,
     },
   };

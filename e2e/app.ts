@@ -10,8 +10,13 @@ const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 /** The built server as its own process, on a data folder of its own. */
 export class App {
   private child: ChildProcess | null = null;
-  private readonly folder = mkdtempSync(path.join(tmpdir(), 'plucky-e2e-'));
+  private readonly folder: string;
   url = '';
+
+  /** @param name of what it is for, to tell its data folder by */
+  constructor(name: string) {
+    this.folder = mkdtempSync(path.join(tmpdir(), `plucky-${name}-`));
+  }
 
   /** Starts, on the port it had before if it ran before. */
   async start(): Promise<void> {
@@ -58,9 +63,8 @@ interface Fixtures {
 
 /** Tests on a running app; a page that logs an error fails its test. */
 export const test = base.extend<Fixtures>({
-  // eslint-disable-next-line no-empty-pattern -- the runner asks for a destructured argument
-  app: async ({}, use) => {
-    const app = new App();
+  app: async ({ browserName }, use) => {
+    const app = new App(browserName);
     await app.start();
     await use(app);
     await app.end();

@@ -57,7 +57,6 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   page,
   app,
 }) => {
-  test.setTimeout(120_000);
   await listen(page);
   await page.goto(`${app.url}/new`);
   await page.getByLabel('Name').focus();

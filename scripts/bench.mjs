@@ -10,8 +10,8 @@ import { chromium as findChromium } from './chromium.mjs';
 import { CHROMIUM_FLAGS, serveDemo } from './serve.mjs';
 import { build, install, root, run } from './setup.mjs';
 
-install();
-build();
+await install();
+await build();
 run('node', ['dist/server/bench.js']);
 run('node', ['dist/server/benchSound.js']);
 

@@ -3,8 +3,8 @@ import { watch } from 'node:fs';
 import path from 'node:path';
 import { bin, build, install, root, start } from './setup.mjs';
 
-install();
-build();
+await install();
+await build();
 const data = process.env.PLUCKY_DATA ?? path.join(root, 'data', 'demo');
 const serve = () => start('node', ['dist/server/index.js', '--demo'], { PLUCKY_DATA: data });
 

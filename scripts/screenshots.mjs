@@ -4,8 +4,8 @@ import { chromium as findChromium } from './chromium.mjs';
 import { CHROMIUM_FLAGS, serveDemo } from './serve.mjs';
 import { build, install, root } from './setup.mjs';
 
-install();
-build();
+await install();
+await build();
 const { chromium } = await import('@playwright/test');
 const { url, stop } = await serveDemo();
 const browser = await chromium.launch({ executablePath: findChromium(), args: CHROMIUM_FLAGS });

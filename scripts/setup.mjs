@@ -4,6 +4,7 @@
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { once as event } from 'node:events';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -51,26 +52,42 @@ export function start(program, args, env = {}) {
 }
 
 /** Does a step unless its stamp says that it was done with the same input. */
-function once(name, print, isThere, step) {
+async function once(name, print, isThere, step) {
   const stamp = path.join(cache, `${name}.stamp`);
   const known = existsSync(stamp) ? readFileSync(stamp, 'utf8') : '';
   if (isThere && known === print) return;
-  step();
+  await step();
   mkdirSync(cache, { recursive: true });
   writeFileSync(stamp, print);
 }
 
-export function install() {
+/**
+ * Fetches the packages, and compiles the one that has to be.
+ * @param beside what needs the packages but not the compiled one, done while it is compiled
+ */
+export async function install(beside = () => {}) {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < OLDEST_NODE[0] || (major === OLDEST_NODE[0] && minor < OLDEST_NODE[1])) {
     console.error(`Plucky Wrist needs Node ${OLDEST_NODE.join('.')} or newer.`);
     process.exit(1);
   }
   const print = fingerprint(['package-lock.json']) + process.version;
-  once('install', print, existsSync(path.join(root, 'node_modules')), () => {
+  let done = false;
+  const besides = () => {
+    if (!done) beside();
+    done = true;
+  };
+  await once('install', print, existsSync(path.join(root, 'node_modules')), async () => {
     console.log('Installing packages; the database is compiled, which takes about two minutes.');
-    run('npm', ['ci', '--no-audit', '--no-fund'], { shell: process.platform === 'win32' });
+    const shell = process.platform === 'win32';
+    run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], { shell });
+    const compiler = spawn('npm', ['rebuild'], { cwd: root, stdio: 'inherit', shell });
+    const compiled = event(compiler, 'exit');
+    besides();
+    const [code] = await compiled;
+    if (code !== 0) process.exit(code ?? 1);
   });
+  besides();
 }
 
 /** The path of a program that a package brings. */
@@ -79,10 +96,10 @@ export function bin(name) {
   return path.join(root, 'node_modules', '.bin', name + suffix);
 }
 
-export function build() {
+export async function build() {
   const folders = ['core', 'server', 'web', 'bench'].flatMap(filesUnder);
   const print = fingerprint([...folders, 'package-lock.json', 'vite.server.config.ts']);
-  once('build', print, existsSync(path.join(root, 'dist/web/index.html')), () => {
+  await once('build', print, existsSync(path.join(root, 'dist/web/index.html')), () => {
     console.log('Building the app.');
     run(bin('vite'), ['build', '--config', 'web/vite.config.ts', '--logLevel', 'warn']);
     run(bin('vite'), ['build', '--config', 'vite.server.config.ts', '--logLevel', 'warn']);

@@ -3,8 +3,8 @@ import path from 'node:path';
 import { build, install, root, start } from './setup.mjs';
 
 const demo = process.argv.includes('--demo');
-install();
-build();
+await install();
+await build();
 const data = process.env.PLUCKY_DATA ?? path.join(root, 'data', demo ? 'demo' : 'own');
 const server = start('node', ['dist/server/index.js', ...(demo ? ['--demo'] : [])], {
   PLUCKY_DATA: data,
