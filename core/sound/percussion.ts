@@ -2,30 +2,53 @@ import type { TapPlace } from '../schema';
 import type { BeatWeight } from '../time';
 import { noise } from '../random';
 
+/** Damped strings as the pick crosses them: bands too wide to have a pitch, one after the other. */
+const DAMPED = [290, 420, 610, 880, 1280, 1850].map((hertz, string) => ({
+  hertz,
+  seconds: 0.0018 * string,
+}));
+const DAMPED_Q = 1.3;
+/** The hand that comes down on them, felt in the body more than heard. */
+const HAND = { hertz: 105, seconds: 0.016, level: 0.11 };
+
 /**
- * The sound of damped strings under the pick: a short burst of noise without pitch. A heavy one is
- * brighter and longer, a faint one hardly more than the touch.
+ * The sound of damped strings under the pick: short bursts without pitch, string after string, with the
+ * scrape of the pick over them and the hand under them. A heavy one is brighter and longer, a
+ * faint one hardly more than the touch.
  * @param sampleRate samples a second
  * @param heavy 0 to 1
  * @returns mono samples, about a tenth of a second
  */
 export function chuck(sampleRate: number, heavy = 0.6): Float32Array<ArrayBuffer> {
   const random = noise(4711);
-  const bright = 0.14 + 0.27 * heavy;
-  const fall = 0.012 + 0.017 * heavy;
+  const fall = 0.009 + 0.017 * heavy;
   const out = new Float32Array(Math.round(sampleRate * 0.11));
-  let low = 0;
-  let lower = 0;
-  for (let index = 0; index < out.length; index += 1) {
+  DAMPED.forEach(({ hertz, seconds }, string) => {
+    const w = (2 * Math.PI * hertz) / sampleRate;
+    const radius = 1 - w / (2 * DAMPED_Q);
+    const [a1, a2] = [2 * radius * Math.cos(w), -radius * radius];
+    // Noise through a band is as loud as the band is wide.
+    const gain = (1 - radius) ** 0.5 * (0.6 + 0.4 * heavy) ** string;
+    let [y1, y2, x1, x2] = [0, 0, 0, 0];
+    for (let index = Math.round(seconds * sampleRate); index < out.length; index += 1) {
+      const time = index / sampleRate - seconds;
+      const x = random() * Math.min(1, time / 0.001) * Math.exp(-time / fall);
+      const y = gain * (x - x2) + a1 * y1 + a2 * y2;
+      [x2, x1, y2, y1] = [x1, x, y1, y];
+      out[index] = out[index]! + 0.16 * y;
+    }
+  });
+  return out.map((strings, index) => {
     const time = index / sampleRate;
-    // Two smoothings, one taken from the other, leave a band around 1 kHz.
-    const hiss = random();
-    low += bright * (hiss - low);
-    lower += 0.06 * (hiss - lower);
-    const envelope = Math.min(1, time / 0.001) * Math.exp(-time / fall);
-    out[index] = (low - lower) * envelope * 0.9;
-  }
-  return out;
+    const scrape = 0.2 * heavy * random() * Math.exp(-time / 0.006);
+    const hand =
+      HAND.level *
+      heavy *
+      Math.sin(2 * Math.PI * HAND.hertz * time) *
+      Math.exp(-time / HAND.seconds);
+    const ends = Math.min(1, time / 0.0005, (out.length - 1 - index) / (0.01 * sampleRate));
+    return (strings + scrape + hand) * ends;
+  });
 }
 
 /** The knock of a fingertip on wood: a few short modes of the top and a soft thud. */

@@ -273,12 +273,18 @@ function excitation(
   );
 }
 
-const SPREAD_STAGES = 6;
-const SPREAD = 0.7;
+/** Allpasses for each hundred samples of the period, and their coefficient. */
+const SPREAD_STAGES = 2;
+const SPREAD = -0.85;
 
-/** Spreads the pulse in time and leaves its spectrum as it is: allpasses, round and round the period. */
+/**
+ * Spreads the pulse in time and leaves its spectrum as it is: allpasses, round and round the period. Highs
+ * come first, as on a stiff string, and the lows within a fifth of the period after them: a bare pulse
+ * would buzz.
+ */
 function spread(period: Float32Array): void {
-  for (let stage = 0; stage < SPREAD_STAGES; stage += 1) {
+  const stages = Math.max(1, Math.round((SPREAD_STAGES * period.length) / 100));
+  for (let stage = 0; stage < stages; stage += 1) {
     let [before, after] = [0, 0];
     for (let index = 0; index < 2 * period.length; index += 1) {
       const at = index % period.length;

@@ -131,6 +131,35 @@ describe('percussion', () => {
     }
   });
 
+  it('lets a chuck thud and scrape, not hiss: the heavier, the brighter', () => {
+    const centre = (heavy: number) => {
+      const samples = chuck(RATE, heavy);
+      let [weighted, total] = [0, 0];
+      for (let hertz = 50; hertz < RATE / 2; hertz += 50) {
+        let [re, im] = [0, 0];
+        samples.forEach((x, index) => {
+          re += x * Math.cos((2 * Math.PI * hertz * index) / RATE);
+          im += x * Math.sin((2 * Math.PI * hertz * index) / RATE);
+        });
+        weighted += hertz * (re * re + im * im);
+        total += re * re + im * im;
+      }
+      return weighted / total;
+    };
+    const centres = [0.2, 0.6, 1].map(centre);
+    expect(centres).toEqual([...centres].sort((a, b) => a - b));
+    expect(centres[0]).toBeGreaterThan(800);
+    expect(centres[2]).toBeLessThan(3000);
+  });
+
+  it('rounds a bass string: no sample stands far out of the others', () => {
+    for (const midi of [40, 45, 50]) {
+      const samples = pluck(midi, 0.3, RATE, STRING_VOICES.guitar).slice(0, RATE / 10);
+      const root = Math.sqrt(samples.reduce((sum, x) => sum + x * x, 0) / samples.length);
+      expect(Math.max(...samples.map(Math.abs)) / root).toBeLessThan(4.2);
+    }
+  });
+
   it('clicks higher on the bar than on the beat', () => {
     const crossings = (samples: Float32Array) =>
       samples.slice(0, 882).filter((x, index, all) => index > 0 && x * all[index - 1]! < 0).length;

@@ -1,6 +1,7 @@
-import type { Pattern, Stroke } from '../schema';
-import { describeMeter, placeName, sameMeter, secondsPerTick } from '../time';
+import { MOST_BEATS, type Pattern, type Stroke } from '../schema';
+import { beatTicks, describeMeter, placeName, sameMeter, secondsPerTick } from '../time';
 import { divisions, patternTicks, type Slot, slots, sounds, strokeDirection } from './grid';
+import { setLength } from './pattern';
 import { armReport, USUAL_ARM_LIMIT } from './report';
 import { describeStroke } from './words';
 
@@ -129,13 +130,27 @@ const SCHOOLS = {
 const same = (one: Stroke, two: Stroke) => describeStroke(one) === describeStroke(two);
 
 /**
- * How two patterns differ, in sentences; empty where they do not.
+ * Two patterns over the time of the longer one: the shorter goes round again, to the last whole beat.
+ * @example alongside(oneBar, twoBars)[0].beats.length // 8
+ */
+export function alongside(one: Pattern, two: Pattern): [Pattern, Pattern] {
+  const ticks = Math.max(patternTicks(one), patternTicks(two));
+  const over = (pattern: Pattern) => {
+    const beats = Math.min(MOST_BEATS, Math.floor(ticks / beatTicks(pattern.meter)));
+    return beats === pattern.beats.length ? pattern : setLength(pattern, beats);
+  };
+  return [over(one), over(two)];
+}
+
+/**
+ * How two patterns differ, in sentences; empty where they do not. A shorter one is held against a
+ * longer one time and again.
  * @example comparePatterns(a, b)[0] // 'On the & of 2: miss, the arm passes → up, all strings.'
  */
 export function comparePatterns(one: Pattern, two: Pattern): string[] {
   const differences: string[] = [];
-  const note = (what: string, first: string, second: string) => {
-    if (first !== second) differences.push(`${what}: ${first} → ${second}.`);
+  const note = (what: string, before: string, after: string) => {
+    if (before !== after) differences.push(`${what}: ${before} → ${after}.`);
   };
   note('Meter', describeMeter(one.meter), describeMeter(two.meter));
   note('Length', `${one.beats.length} beats`, `${two.beats.length} beats`);
@@ -143,9 +158,10 @@ export function comparePatterns(one: Pattern, two: Pattern): string[] {
   note('Feel', sayFeel(one), sayFeel(two));
   if (!sameMeter(one.meter, two.meter)) return differences;
 
-  const there = new Map(slots(two).map((slot) => [slot.tick, slot]));
-  const rows = { one: divisions(one), two: divisions(two) };
-  for (const slot of slots(one)) {
+  const [first, second] = alongside(one, two);
+  const there = new Map(slots(second).map((slot) => [slot.tick, slot]));
+  const rows = { one: divisions(first), two: divisions(second) };
+  for (const slot of slots(first)) {
     const other = there.get(slot.tick);
     there.delete(slot.tick);
     const place = placeName(rows.one, one.meter, slot.index);

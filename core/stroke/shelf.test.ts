@@ -4,6 +4,7 @@ import { said } from './said.test-kit';
 import { type Direction, type Pattern, patternSchema } from '../schema';
 import { METERS } from '../time';
 import {
+  alongside,
   armReport,
   builtInPatterns,
   comparePatterns,
@@ -11,7 +12,9 @@ import {
   hearTaps,
   newPattern,
   ownTags,
+  placeStroke,
   say,
+  setLength,
   slots,
   strokeKey,
 } from '.';
@@ -76,6 +79,22 @@ describe('measuring patterns', () => {
       [],
     );
     expect(comparePatterns(one, newPattern(METERS['3/4']))[0]).toBe('Meter: 4/4 → 3/4.');
+  });
+
+  it('are held against each other over the longer one, the shorter going round again', () => {
+    const one = said('down miss, down up, miss up, down up');
+    const two = setLength(one, 8);
+    expect(comparePatterns(one, two)).toEqual(['Length: 4 beats → 8 beats.']);
+    const turned = placeStroke(two, 10, { kind: 'miss' });
+    expect(comparePatterns(one, turned)).toEqual([
+      'Length: 4 beats → 8 beats.',
+      'On 2 of bar 2: down, all strings → miss, the arm passes.',
+    ]);
+    expect(alongside(one, two).map(({ beats }) => beats.length)).toEqual([8, 8]);
+    const waltz = newPattern(METERS['3/4']);
+    expect(alongside(waltz, one).map(({ beats }) => beats.length)).toEqual([4, 4]);
+    expect(alongside(one, newPattern(METERS['6/8']))[1].beats).toHaveLength(8);
+    expect(alongside(one, one)).toEqual([one, one]);
   });
 });
 

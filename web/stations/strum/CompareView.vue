@@ -2,11 +2,12 @@
 import Button from 'primevue/button';
 import ChooseOne from '../../components/ChooseOne.vue';
 import { computed } from 'vue';
-import { comparePatterns, type Pattern } from '#core';
+import { alongside, comparePatterns, type Pattern, patternTicks } from '#core';
+import { FRAMES } from '../../components/pathFrames';
 import WristPath from '../../components/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 
-/** Two patterns, one laid over the other where they are as long, with what differs in words. */
+/** Two patterns, one laid over the other, with what differs in words; the shorter goes round again. */
 const props = defineProps<{
   one: Pattern;
   two: Pattern;
@@ -20,35 +21,40 @@ const view = useViewStore();
 
 const WIDTH = 1000;
 const differences = computed(() => comparePatterns(props.one, props.two));
-const alike = computed(
-  () =>
-    props.one.beats.length === props.two.beats.length &&
-    props.one.meter.unit === props.two.meter.unit,
-);
+const { pad } = FRAMES.middle;
+/** Both over the same time, each as wide as its ticks. */
+const rows = computed(() => {
+  const pair = alongside(props.one, props.two);
+  const longest = Math.max(...pair.map(patternTicks));
+  return pair.map((pattern) => ({
+    pattern,
+    width: 2 * pad + ((WIDTH - 2 * pad) * patternTicks(pattern)) / longest,
+  }));
+});
+const rounds = computed(() => {
+  const [shorter, longer] = [props.one, props.two].map(patternTicks).toSorted((a, b) => a - b);
+  return shorter === longer ? '' : ' The shorter one goes round again.';
+});
 </script>
 
 <template>
   <section class="compare" aria-label="Comparison">
     <p>
       <ChooseOne v-model="first" :options="choices" aria-label="The first of the two" />
-      in ink, <b class="other">{{ two.name }}</b> {{ alike ? 'in outline.' : 'below it.' }}
+      in ink, <b class="other">{{ two.name }}</b> in outline.{{ rounds }}
       <Button size="small" text label="Close" @click="$emit('close')" />
     </p>
-    <div class="paths" :class="{ laid: alike }">
+    <div class="paths">
       <WristPath
-        :pattern="one"
+        v-for="({ pattern, width }, row) in rows"
+        :key="row"
+        :pattern="pattern"
         :strings="strings"
         size="middle"
-        :width="WIDTH"
+        :width="width"
+        :style="{ width: `${(100 * width) / WIDTH}%` }"
         :flipped="view.bassAtBottom"
-      />
-      <WristPath
-        :pattern="two"
-        :strings="strings"
-        size="middle"
-        :width="WIDTH"
-        :flipped="view.bassAtBottom"
-        :overlay="alike"
+        :overlay="row === 1"
       />
     </div>
     <ul v-if="differences.length > 0">
@@ -72,7 +78,7 @@ const alike = computed(
   max-width: 1000px;
 }
 
-.laid > * {
+.paths > * {
   grid-area: 1 / 1;
 }
 
