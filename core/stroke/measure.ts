@@ -1,5 +1,5 @@
 import { MOST_BEATS, type Pattern, type Stroke } from '../schema';
-import { beatTicks, describeMeter, placeName, sameMeter, secondsPerTick } from '../time';
+import { beatTicks, describeMeter, placeName, secondsPerTick } from '../time';
 import { divisions, patternTicks, type Slot, slots, sounds, strokeDirection } from './grid';
 import { setLength } from './pattern';
 import { armReport, USUAL_ARM_LIMIT } from './report';
@@ -144,7 +144,7 @@ export function alongside(one: Pattern, two: Pattern): [Pattern, Pattern] {
 
 /**
  * How two patterns differ, in sentences; empty where they do not. A shorter one is held against a
- * longer one time and again.
+ * longer one time and again; where their counts are of different lengths, strokes are not told one by one.
  * @example comparePatterns(a, b)[0] // 'On the & of 2: miss, the arm passes → up, all strings.'
  */
 export function comparePatterns(one: Pattern, two: Pattern): string[] {
@@ -156,7 +156,7 @@ export function comparePatterns(one: Pattern, two: Pattern): string[] {
   note('Length', `${one.beats.length} beats`, `${two.beats.length} beats`);
   note('Arm', SCHOOLS[one.arm.school], SCHOOLS[two.arm.school]);
   note('Feel', sayFeel(one), sayFeel(two));
-  if (!sameMeter(one.meter, two.meter)) return differences;
+  if (beatTicks(one.meter) !== beatTicks(two.meter)) return differences;
 
   const [first, second] = alongside(one, two);
   const there = new Map(slots(second).map((slot) => [slot.tick, slot]));
