@@ -265,6 +265,17 @@ test('the shelf is searched, sorted, compared, and knows the same strokes again'
   await expect(page.getByRole('region', { name: 'Comparison' })).toContainText(
     'On 2: down, all strings, accented → down, all strings.',
   );
+  await page.getByLabel('Search the patterns').fill('plain waltz');
+  await page.getByRole('button', { name: 'Compare with Plain waltz', exact: true }).click();
+  const comparison = page.getByRole('region', { name: 'Comparison' });
+  await expect(comparison).toContainText('The shorter one goes round again.');
+  await expect(comparison).toContainText('Length: 4 beats → 3 beats.');
+  await expect(comparison).toContainText('On 4: ');
+  const [one, two] = await comparison
+    .locator('.paths svg')
+    .evaluateAll((drawings) => drawings.map((drawing) => drawing.getBoundingClientRect()));
+  expect([two!.x, two!.y, two!.width]).toEqual([one!.x, one!.y, one!.width]);
+  await page.getByLabel('Search the patterns').fill('missed three');
   await page.getByRole('button', { name: 'Take Missed three', exact: true }).click();
   await expect(line(page)).toHaveValue(CIRCLE);
   await page.getByLabel('Name of the pattern').fill('Swan walk');
