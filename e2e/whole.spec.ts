@@ -57,6 +57,7 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   page,
   app,
 }) => {
+  test.slow();
   await listen(page);
   await page.goto(`${app.url}/new`);
   await page.getByLabel('Name').focus();

@@ -1,6 +1,5 @@
 import type { Pattern, Song } from '../schema';
-import { type HeldChord, holdChord } from '../neck';
-import { armReport, type Slot, type SoundingStroke } from '../stroke';
+import type { Slot } from '../stroke';
 import { secondsPerTick } from '../time';
 import { countedBar } from './click';
 import type { Performance, Strike } from './performance';
@@ -9,16 +8,9 @@ import { clearOfLandings, withOpenStrokes, withRuns } from './arrivals';
 import { openOf, playedIn, type Playing, playingOf, passageLevels } from './playing';
 import { rhythms } from './rhythm';
 import { feelAt, feelsOf, lateIn } from './swing';
-import { bassStruck, rakeSeconds, type Touch, type TouchContext, touchOf } from './touch';
+import { bassStruck, type TouchContext } from './touch';
+import { type Stroked, touchesOf } from './touches';
 import { slotsOfBars } from './turns';
-
-/** A touch that was worked out before, and for what. */
-interface Known {
-  velocity: number;
-  ticks: number;
-  lastBass: TouchContext['lastBass'];
-  touch: Touch;
-}
 
 /**
  * Puts the pattern and the chords together: every strike of the song with its time, strings and
@@ -36,42 +28,7 @@ export function arrange(song: Song): Performance {
   const changes = landings(bars);
   const perTick = secondsPerTick(tempo, meter);
   const parts = rhythms(song, bars);
-  const rakes = new Map<Pattern, number>();
-  const rakeOf = (played: Pattern) => {
-    const known = rakes.get(played) ?? rakeSeconds(armReport(played, tempo).rate);
-    rakes.set(played, known);
-    return known;
-  };
-  const held = new Map<string, HeldChord | null>();
-  const hold = (symbol: string) => {
-    if (!held.has(symbol)) held.set(symbol, holdChord(symbol, song));
-    return held.get(symbol) ?? null;
-  };
-  // The same stroke on the same chord sounds the same strings, however often it comes.
-  const struck = new Map<SoundingStroke, Map<string | undefined, Known[]>>();
-  const touch = (
-    stroke: SoundingStroke,
-    symbol: string | undefined,
-    asked: Omit<Known, 'touch'>,
-    rake: number,
-  ): Touch => {
-    const onChords = struck.get(stroke) ?? new Map<string | undefined, Known[]>();
-    struck.set(stroke, onChords);
-    const known = onChords.get(symbol) ?? [];
-    onChords.set(symbol, known);
-    const same = known.find(
-      ({ velocity, ticks, lastBass }) =>
-        velocity === asked.velocity && ticks === asked.ticks && lastBass === asked.lastBass,
-    );
-    if (same) return same.touch;
-    const { velocity, lastBass } = asked;
-    const chord = symbol === undefined ? null : hold(symbol);
-    const slotSeconds = asked.ticks * perTick;
-    const context = { held: chord, options: song, velocity, rake, slotSeconds, lastBass };
-    const fresh = touchOf(stroke, context);
-    known.push({ ...asked, touch: fresh });
-    return fresh;
-  };
+  const { hold, touch } = touchesOf(song);
   const played = new Map<Slot, Playing | null>();
   const playing = (slot: Slot, from: Pattern) => {
     const known = played.get(slot);
@@ -94,7 +51,7 @@ export function arrange(song: Song): Performance {
   let heard = 0;
   const levels = passageLevels(song, bars);
   const travels = song.openStrokes || changes.some(({ placement }) => placement.openStrokes);
-  const origins: { now: Playing; slot: Slot; pattern: Pattern; symbol: string | undefined }[] = [];
+  const origins: Stroked[] = [];
   for (const { slot, tick, bar, pattern: from } of slotsOfBars(bars, parts, changes)) {
     while (change + 1 < changes.length && changes[change + 1]!.tick <= tick) {
       change += 1;
@@ -109,9 +66,16 @@ export function arrange(song: Song): Performance {
     if (!now) continue;
     const { stroke } = now;
     const velocity = level ? level.of(now.velocity, tick) : now.velocity;
-    const asked = { velocity, ticks: slot.ticks, lastBass };
-    const { notes, damps } = touch(stroke, landing?.symbol, asked, rakeOf(from));
-    if (travels) origins.push({ now, slot, pattern: from, symbol: landing?.symbol });
+    const stroked = {
+      stroke,
+      symbol: landing?.symbol,
+      pattern: from,
+      velocity,
+      ticks: slot.ticks,
+      lastBass,
+    };
+    const { notes, damps } = touch(stroked);
+    if (travels) origins.push(stroked);
     lastBass = bassStruck(stroke, lastBass);
     // Beats in three are even by themselves. A straight stroke never overtakes a swung one before it.
     const even = from.beats[slot.beat]!.division % 3 === 0;
@@ -142,13 +106,10 @@ export function arrange(song: Song): Performance {
   }
 
   const opened = (index: number): Strike | null => {
-    const { now, slot, pattern: from, symbol } = origins[index]!;
-    const { stroke } = now;
-    if (stroke.kind !== 'strum' && stroke.kind !== 'pick') return null;
-    const strike = strikes[index]!;
-    const asked = { velocity: strike.velocity, ticks: slot.ticks, lastBass: null };
-    const { notes } = touch(openOf(stroke), symbol, asked, rakeOf(from));
-    return { ...strike, transition: true, notes };
+    const stroked = origins[index]!;
+    if (stroked.stroke.kind !== 'strum' && stroked.stroke.kind !== 'pick') return null;
+    const { notes } = touch({ ...stroked, stroke: openOf(stroked.stroke), lastBass: null });
+    return { ...strikes[index]!, transition: true, notes };
   };
   const travelled = withOpenStrokes(song, strikes, changes, opened);
   const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, hold, lateAt);
