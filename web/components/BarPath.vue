@@ -117,6 +117,11 @@ const { stop } = useIntersectionObserver(
   color: var(--brass-ink);
 }
 
+/* Where there is little room it lies over the end of a late flag, not under it. */
+.bar.dense .number i {
+  margin-right: -0.2rem;
+}
+
 .counted {
   color: var(--brass-ink);
   margin-right: 0.4rem;
@@ -137,6 +142,7 @@ const { stop } = useIntersectionObserver(
   position: absolute;
   right: 0.5rem;
   top: 0.2rem;
+  z-index: 1;
   font-size: 0.8rem;
   color: var(--ink-soft);
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import ChooseOne from '../../components/ChooseOne.vue';
-import { computed } from 'vue';
+import { computed, onMounted, useTemplateRef, watch } from 'vue';
 import { alongside, comparePatterns, type Pattern, patternTicks } from '#core';
 import { FRAMES } from '../../components/pathFrames';
 import WristPath from '../../components/WristPath.vue';
@@ -18,6 +18,12 @@ const props = defineProps<{
 defineEmits<{ close: [] }>();
 const first = defineModel<string>('first', { required: true });
 const view = useViewStore();
+
+/** It opens above a long shelf, from any row of it. */
+const section = useTemplateRef('section');
+const show = () => section.value?.scrollIntoView({ block: 'nearest' });
+onMounted(show);
+watch(() => props.two, show, { flush: 'post' });
 
 const WIDTH = 1000;
 const differences = computed(() => comparePatterns(props.one, props.two));
@@ -38,7 +44,7 @@ const rounds = computed(() => {
 </script>
 
 <template>
-  <section class="compare" aria-label="Comparison">
+  <section ref="section" class="compare" aria-label="Comparison">
     <p>
       <ChooseOne v-model="first" :options="choices" aria-label="The first of the two" />
       in ink, <b class="other">{{ two.name }}</b> in outline.{{ rounds }}
@@ -71,6 +77,7 @@ const rounds = computed(() => {
   padding: 0.8rem 1rem;
   background: var(--paper-raised);
   border-radius: var(--radius);
+  scroll-margin: 1rem;
 }
 
 .paths {
