@@ -1,6 +1,7 @@
 import type { TapPlace } from '../schema';
 import type { BeatWeight } from '../time';
 import { noise } from '../random';
+import { addBand } from './band';
 
 /** Damped strings as the pick crosses them: bands too wide to have a pitch, one after the other. */
 const DAMPED = [290, 420, 610, 880, 1280, 1850].map((hertz, string) => ({
@@ -8,6 +9,7 @@ const DAMPED = [290, 420, 610, 880, 1280, 1850].map((hertz, string) => ({
   seconds: 0.0018 * string,
 }));
 const DAMPED_Q = 1.3;
+const DAMPED_LEVEL = 0.16;
 /** The hand that comes down on them, felt in the body more than heard. */
 const HAND = { hertz: 105, seconds: 0.016, level: 0.11 };
 
@@ -24,19 +26,20 @@ export function chuck(sampleRate: number, heavy = 0.6): Float32Array<ArrayBuffer
   const fall = 0.009 + 0.017 * heavy;
   const out = new Float32Array(Math.round(sampleRate * 0.11));
   DAMPED.forEach(({ hertz, seconds }, string) => {
-    const w = (2 * Math.PI * hertz) / sampleRate;
-    const radius = 1 - w / (2 * DAMPED_Q);
-    const [a1, a2] = [2 * radius * Math.cos(w), -radius * radius];
-    // Noise through a band is as loud as the band is wide.
-    const gain = (1 - radius) ** 0.5 * (0.6 + 0.4 * heavy) ** string;
-    let [y1, y2, x1, x2] = [0, 0, 0, 0];
-    for (let index = Math.round(seconds * sampleRate); index < out.length; index += 1) {
+    const burst = new Float32Array(out.length);
+    for (let index = Math.round(seconds * sampleRate); index < burst.length; index += 1) {
       const time = index / sampleRate - seconds;
-      const x = random() * Math.min(1, time / 0.001) * Math.exp(-time / fall);
-      const y = gain * (x - x2) + a1 * y1 + a2 * y2;
-      [x2, x1, y2, y1] = [x1, x, y1, y];
-      out[index] = out[index]! + 0.16 * y;
+      burst[index] = random() * Math.min(1, time / 0.001) * Math.exp(-time / fall);
     }
+    // Noise through a band is as loud as the band is wide.
+    const level = DAMPED_LEVEL * (0.6 + 0.4 * heavy) ** string;
+    addBand(
+      out,
+      burst,
+      { hertz, q: DAMPED_Q },
+      sampleRate,
+      (radius) => level * (1 - radius) ** 0.5,
+    );
   });
   return out.map((strings, index) => {
     const time = index / sampleRate;

@@ -1,5 +1,6 @@
 import type { Family } from '../schema';
 import { noise } from '../random';
+import { addBand, type Band } from './band';
 
 /** How the strings of an instrument sound. */
 export interface StringVoice {
@@ -16,10 +17,7 @@ export interface StringVoice {
 }
 
 /** One resonance of a body: a band that it adds to what the string gives. */
-interface Resonance {
-  hertz: number;
-  /** Centre frequency over bandwidth. */
-  q: number;
+interface Resonance extends Band {
   level: number;
 }
 
@@ -215,26 +213,16 @@ export function pluck(
   return level(inBody(out, sampleRate, voice.body), sampleRate);
 }
 
-/** The string with what the body adds: two-pole resonators beside it. */
+/** The string with what the body adds: resonators beside it. */
 function inBody(
   dry: Float32Array<ArrayBuffer>,
   sampleRate: number,
   body: Resonance[],
 ): Float32Array<ArrayBuffer> {
   const out = dry.slice();
-  for (const { hertz: centre, q, level: amount } of body) {
-    const w = (2 * Math.PI * centre) / sampleRate;
-    const radius = 1 - w / (2 * q);
-    const [a1, a2] = [2 * radius * Math.cos(w), -radius * radius];
+  for (const { level: amount, ...band } of body) {
     // As loud as the string at its centre, times its level.
-    const gain = ((1 - radius * radius) / 2) * amount;
-    let [y1, y2, x1, x2] = [0, 0, 0, 0];
-    for (let index = 0; index < dry.length; index += 1) {
-      const x = dry[index]!;
-      const y = gain * (x - x2) + a1 * y1 + a2 * y2;
-      [x2, x1, y2, y1] = [x1, x, y1, y];
-      out[index] = out[index]! + y;
-    }
+    addBand(out, dry, band, sampleRate, (radius) => ((1 - radius * radius) / 2) * amount);
   }
   return out;
 }

@@ -23,28 +23,19 @@ export function stepAccent(stroke: Stroke, by: 1 | -1): Stroke {
   return at < 0 || at >= ACCENTS.length ? stroke : { ...stroke, accent: ACCENTS[at]! };
 }
 
+/** Those that sound the strings at a pitch, and so may be muted or on open strings. */
+type PitchedStroke = Extract<Stroke, { kind: 'strum' | 'bass' | 'pick' | 'roll' }>;
+const PITCHED: readonly Stroke['kind'][] = ['strum', 'bass', 'pick', 'roll'];
+const isPitched = (stroke: Stroke): stroke is PitchedStroke => PITCHED.includes(stroke.kind);
+
 /** Palm-muted, or not. */
 export function togglePalm(stroke: Stroke): Stroke {
-  if (
-    stroke.kind !== 'strum' &&
-    stroke.kind !== 'bass' &&
-    stroke.kind !== 'pick' &&
-    stroke.kind !== 'roll'
-  )
-    return stroke;
-  return withPart(stroke, 'palm', stroke.palm ? undefined : true);
+  return isPitched(stroke) ? withPart(stroke, 'palm', stroke.palm ? undefined : true) : stroke;
 }
 
 /** On open strings, or on the chord. */
 export function toggleOpen(stroke: Stroke): Stroke {
-  if (
-    stroke.kind !== 'strum' &&
-    stroke.kind !== 'bass' &&
-    stroke.kind !== 'pick' &&
-    stroke.kind !== 'roll'
-  )
-    return stroke;
-  return withPart(stroke, 'open', stroke.open ? undefined : true);
+  return isPitched(stroke) ? withPart(stroke, 'open', stroke.open ? undefined : true) : stroke;
 }
 
 /** Without a tap, with one on the body, with a slap on the strings, in turn. */
