@@ -22,7 +22,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot:
-          'node_modules/(zod|tonal|@tonaljs/.*|immer|@tonejs/midi|wavefile|xmlbuilder2|@tombatossals/chords-db)/',
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|@tombatossals/chords-db)/',
       },
     },
     {

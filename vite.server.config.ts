@@ -4,7 +4,7 @@ import { defineConfig } from 'vite';
 /** The server and the benchmarks as Node modules; packages stay outside but for those below. */
 export default defineConfig({
   // These packages name their ES module only in the `module` field, which Node does not read.
-  ssr: { noExternal: [/tonal/, '@tonejs/midi', '@tombatossals/chords-db'] },
+  ssr: { noExternal: [/tonal/, '@tombatossals/chords-db'] },
   build: {
     ssr: true,
     outDir: 'dist/server',
@@ -15,6 +15,7 @@ export default defineConfig({
       input: {
         index: fileURLToPath(new URL('server/index.ts', import.meta.url)),
         bench: fileURLToPath(new URL('bench/core.ts', import.meta.url)),
+        benchFiles: fileURLToPath(new URL('bench/files.ts', import.meta.url)),
         benchSound: fileURLToPath(new URL('bench/sound.ts', import.meta.url)),
       },
     },

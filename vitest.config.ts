@@ -14,7 +14,7 @@ export default defineConfig(({ mode }) => {
       setupFiles: ['core/properties.test-kit.ts'],
       provide: { fuzz },
       // These packages name their ES module only in the `module` field, which Node does not read.
-      server: { deps: { inline: [/tonal/, /@tonejs/] } },
+      server: { deps: { inline: [/tonal/] } },
       maxWorkers: '100%',
       testTimeout: 20_000 * fuzz,
     },

@@ -4,7 +4,6 @@ import {
   capoOptions,
   INSTRUMENT_IDS,
   INSTRUMENTS,
-  METERS,
   newSong,
   parseChord,
   parsePattern,
@@ -17,8 +16,8 @@ import {
   smoothestSet,
   type Song,
   STRING_VOICES,
-  strum,
 } from '#core';
+import { sixteenths } from './songs';
 
 /** Benchmarks of the core: medians of repeated runs, and ratios where they compare. */
 
@@ -36,17 +35,6 @@ function time(runs: number, work: () => unknown): number {
     }),
   );
 }
-
-const sixteenths: Pattern = {
-  schema: 2,
-  name: 'Sixteenths',
-  meter: METERS['4/4'],
-  arm: { school: 'alternate', halfSwings: 4 },
-  beats: Array.from({ length: 4 }, () => ({
-    division: 4 as const,
-    slots: [strum('down'), strum('up'), strum('down'), strum('up')],
-  })),
-};
 
 function songOf(bars: number): Song {
   const line = Array.from({ length: 8 }, (_, bar) => (bar % 2 ? 'D . <E7 .' : 'A F#m')).join(' | ');

@@ -1,4 +1,4 @@
-import { create } from 'xmlbuilder2';
+import { create, fragment } from 'xmlbuilder2';
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
 import { guessKey, type Key, noteName, parseChord, usesFlats } from '../neck';
@@ -12,7 +12,7 @@ import {
   type Strike,
 } from '../song';
 import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
-import { noteValues, type NoteValue } from './notated';
+import { nearestNotated, noteValues, type NoteValue } from './notated';
 
 /**
  * The arranged song as MusicXML 4.0: one part in tablature, written out as it is played. Strings ring
@@ -264,35 +264,111 @@ function words(measure: XMLBuilder, kind: 'rehearsal' | 'words', text: string): 
   measure.ele('direction', { placement: 'above' }).ele('direction-type').ele(kind).txt(text);
 }
 
-function writeBar(measure: XMLBuilder, bar: PlayedBar, writing: Writing): void {
-  const { performance } = writing;
-  const end = bar.tick + bar.ticks;
-  for (const { tick, symbol } of performance.landings) {
-    if (tick >= bar.tick && tick < end) harmony(measure, symbol, tick - bar.tick);
+/**
+ * Pieces of the file that are written once and used wherever they come again: a song says the same few
+ * strokes on the same few chords in most of its bars.
+ */
+function writtenOnce(): (key: string, write: (parent: XMLBuilder) => void) => string {
+  const known = new Map<string, string>();
+  return (key, write) => {
+    const same = known.get(key);
+    if (same !== undefined) return same;
+    const parent = fragment();
+    write(parent);
+    const text = parent.end();
+    known.set(key, text);
+    return text;
+  };
+}
+
+/** What is written once, and the strikes and landings of each bar. */
+interface Bars {
+  piece: ReturnType<typeof writtenOnce>;
+  strikes: Strike[][];
+  landings: Performance['landings'][];
+  /** True once a stroke was written beside its time, and that was said. */
+  nearestSaid: boolean;
+}
+
+function byBar(bars: PlayedBar[], { strikes, landings }: Performance): Bars {
+  const inBars: Bars = {
+    piece: writtenOnce(),
+    strikes: bars.map(() => []),
+    landings: bars.map(() => []),
+    nearestSaid: false,
+  };
+  for (const strike of strikes) inBars.strikes[strike.bar]?.push(strike);
+  let index = 0;
+  for (const landing of landings) {
+    while (bars[index] && landing.tick >= bars[index]!.tick + bars[index]!.ticks) index += 1;
+    inBars.landings[index]?.push(landing);
   }
-  const strikes = performance.strikes.filter(({ bar: at }) => at === bar.index);
+  return inBars;
+}
+
+/** The notes of a bar; strokes at odd times are written to the nearest 64th, which is said once. */
+function writeBar(bar: PlayedBar, writing: Writing, bars: Bars): string {
+  const { piece } = bars;
   const beat = beatTicks(bar.meter);
-  const firstTick = strikes[0]?.tick ?? end;
-  for (const value of noteValues(0, firstTick - bar.tick, beat)) writeRest(measure, value);
+  const pieces = bars.landings[bar.index]!.map(({ tick, symbol }) =>
+    piece(`chord ${tick - bar.tick} ${symbol}`, (parent) =>
+      harmony(parent, symbol, tick - bar.tick),
+    ),
+  );
+  const strikes = bars.strikes[bar.index]!;
+  const places = strikes.map(({ tick }) => {
+    const at = tick - bar.tick;
+    return Math.min(bar.ticks, nearestNotated(at));
+  });
+  const moved = strikes.some(({ tick }, index) => tick - bar.tick !== places[index]);
+  if (moved && !bars.nearestSaid) {
+    bars.nearestSaid = true;
+    pieces.push(piece('nearest', (parent) => words(parent, 'words', NEAREST)));
+  }
+  const rests = (from: number, to: number) => {
+    for (const value of noteValues(from, to - from, beat)) pieces.push(rest(value));
+  };
+  const rest = (value: NoteValue) =>
+    piece(`rest ${valueKey(value)}`, (parent) => writeRest(parent, value));
+  rests(0, places[0] ?? bar.ticks);
   strikes.forEach((strike, index) => {
-    const until = strikes[index + 1]?.tick ?? end;
+    const from = places[index]!;
     const held = bar.content.chords.some(
       ({ fermata, at, push }) => fermata && bar.tick + at - push === strike.tick,
     );
-    const values = noteValues(strike.tick - bar.tick, until - strike.tick, beat);
+    const values = noteValues(from, (places[index + 1] ?? bar.ticks) - from, beat);
     values.forEach((value, part) => {
       const ties: ('start' | 'stop')[] = [];
       if (part > 0) ties.push('stop');
       if (part < values.length - 1) ties.push('start');
       // What has no pitch does not ring on, and a chord that cannot be read is silent.
       const silent = strike.notes.length === 0 && (part > 0 || !isPercussive(strike));
-      if (silent) return writeRest(measure, value);
-      writeStroke(measure, { strike, fermata: held && part === 0 }, value, ties, writing);
+      if (silent) return pieces.push(rest(value));
+      const fermata = held && part === 0;
+      const key = `${strikeKey(strike)} ${fermata} ${valueKey(value)} ${ties.join()}`;
+      return pieces.push(
+        piece(key, (parent) => writeStroke(parent, { strike, fermata }, value, ties, writing)),
+      );
     });
   });
+  return pieces.join('\n');
 }
 
+const NEAREST = 'odd times are written to the nearest 64th';
+
+const valueKey = ({ ticks, dots, triplet }: NoteValue) => `${ticks}.${dots}.${triplet}`;
+
+/** What tells the notes of one stroke from those of another. */
+function strikeKey({ kind, dir, accent, palm, tap, notes }: Strike): string {
+  const strings = notes.map(({ string, fret, midi }) => `${string}.${fret}.${midi}`);
+  return `${kind} ${dir} ${accent} ${palm} ${tap} ${strings.join()}`;
+}
+
+/** Where the bars go in the text of the document. */
+const BARS_MARK = 'bars';
+
 /**
+ * Times that no note values fill are written to the nearest, and the file says so.
  * @returns the song as a MusicXML 4.0 document
  * @example toMusicXml(song).includes('<score-partwise version="4.0">') // true
  */
@@ -309,11 +385,12 @@ export function toMusicXml(song: Song): string {
   score.ele('identification').ele('encoding').ele('software').txt('Plucky Wrist');
   const listed = score.ele('part-list').ele('score-part', { id: 'P1' });
   listed.ele('part-name').txt(song.instrument.name);
-  const part = score.ele('part', { id: 'P1' });
+  score.ele('part', { id: 'P1' }).com(BARS_MARK);
   const begins = bars[0]?.lead ? 0 : 1;
-  bars.forEach((bar, index) => {
+  const inBars = byBar(bars, performance);
+  const measures = bars.map((bar, index) => {
     const implicit = bar.lead > 0 ? { implicit: 'yes' } : {};
-    const measure = part.ele('measure', { number: String(index + begins), ...implicit });
+    const measure = fragment().ele('measure', { number: String(index + begins), ...implicit });
     attributes(measure, bar, bars[index - 1], writing, key);
     if (index === 0) tempoMark(measure, writing);
     if (bar.passage !== bars[index - 1]?.passage) {
@@ -322,10 +399,18 @@ export function toMusicXml(song: Song): string {
     }
     const own = bar.meter.cycle && index === 0 ? meterName(bar.meter) : null;
     if (own) words(measure, 'words', own);
-    writeBar(measure, bar, writing);
+    measure.com(BARS_MARK);
     if (index === bars.length - 1) {
       measure.ele('barline', { location: 'right' }).ele('bar-style').txt('light-heavy');
     }
+    return around(measure.toString(), [writeBar(bar, writing, inBars)]);
   });
-  return document.end({ prettyPrint: true });
+  return around(document.end({ prettyPrint: true }), measures);
+}
+
+/** Puts pieces in the place of the mark; what they hold is never looked through. */
+function around(text: string, pieces: string[]): string {
+  const mark = `<!--${BARS_MARK}-->`;
+  const at = text.indexOf(mark);
+  return [text.slice(0, at), ...pieces, text.slice(at + mark.length)].join('\n');
 }

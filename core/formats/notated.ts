@@ -38,6 +38,21 @@ const TRIPLETS: NoteValue[] = PLAIN.map((value) => ({
   ticks: (value.ticks * 2) / 3,
 })).filter(({ ticks }) => Number.isInteger(ticks));
 
+/** A 64th, to which odd times are moved. */
+const NEAREST = TICKS_PER_QUARTER / 16;
+
+/**
+ * The nearest place in a bar that can be notated: itself on every grid that a beat is divided in, else
+ * the nearest 64th.
+ * @param at ticks from the bar line
+ * @example nearestNotated(320) // 320
+ * @example nearestNotated(331) // 360
+ */
+export function nearestNotated(at: number): number {
+  const onGrid = at % 30 === 0 || at % 40 === 0;
+  return onGrid ? at : Math.round(at / NEAREST) * NEAREST;
+}
+
 function greedy(ticks: number, values: NoteValue[]): NoteValue[] | null {
   const found: NoteValue[] = [];
   let left = ticks;

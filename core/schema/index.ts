@@ -1,3 +1,6 @@
+export * from './limits';
+export * from './text';
+export * from './unfold';
 export * from './instrument';
 export * from './meter';
 export * from './stroke';

@@ -1,3 +1,5 @@
+import { INSTRUMENT_LETTERS } from './limits';
+import { textSchema } from './text';
 import { z } from './zod';
 
 /** What an instrument is built like: decides its sound and how far a hand can stretch on it. */
@@ -22,7 +24,7 @@ export type InstrumentId = z.infer<typeof instrumentIdSchema>;
 
 /** A fretted instrument as it is tuned: a built-in one, or the player's own. */
 export const instrumentSchema = z.strictObject({
-  name: z.string().trim().min(1).max(60),
+  name: textSchema(INSTRUMENT_LETTERS),
   family: familySchema,
   /**
    * MIDI pitch of every open string, from the string nearest the player's thumb to the farthest.

@@ -1,5 +1,7 @@
+import { MOST_BEATS, MOST_BUILDS, MOST_TAGS, PATTERN_LETTERS, TAG_LETTERS } from './limits';
 import { meterSchema } from './meter';
 import { accentSchema, strokeSchema } from './stroke';
+import { textSchema } from './text';
 import { z } from './zod';
 
 export const DIVISIONS = [1, 2, 3, 4, 6, 8] as const;
@@ -56,22 +58,19 @@ export const looseSchema = z.strictObject({
 });
 export type Loose = z.infer<typeof looseSchema>;
 
-export const tagSchema = z.string().trim().min(1).max(24);
-
-/** The most beats a pattern may have: eight bars of the longest meter. */
-export const MOST_BEATS = 128;
+export const tagSchema = textSchema(TAG_LETTERS);
 
 const patternObject = z.strictObject({
   schema: z.literal(2),
-  name: z.string().trim().min(1).max(80),
+  name: textSchema(PATTERN_LETTERS),
   meter: meterSchema,
   beats: z.array(patternBeatSchema).min(1).max(MOST_BEATS),
   arm: armSchema,
   feel: feelSchema.optional(),
-  builds: z.array(buildSchema).max(16).optional(),
+  builds: z.array(buildSchema).max(MOST_BUILDS).optional(),
   meant: z.array(findingKindSchema).max(4).optional(),
   loose: looseSchema.optional(),
-  tags: z.array(tagSchema).max(12).optional(),
+  tags: z.array(tagSchema).max(MOST_TAGS).optional(),
 });
 
 /**

@@ -2,7 +2,25 @@ import { z } from './zod';
 import { instrumentSchema, shapeSchema } from './instrument';
 import { meterSchema } from './meter';
 import { fromFirstVersion, patternSchema } from './pattern';
+import {
+  CHORD_LETTERS,
+  MOST_BAR_TICKS,
+  MOST_BARS_OF_LINE,
+  MOST_CHORD_PATTERNS,
+  MOST_CHORDS_OF_BAR,
+  MOST_LINES,
+  MOST_PASSAGES,
+  MOST_SECTIONS,
+  MOST_SHAPES,
+  MOST_SUBSTITUTES,
+  MOST_TIMES,
+  SECTION_LETTERS,
+  TITLE_LETTERS,
+  UNREAD_LETTERS,
+} from './limits';
 import { accentSchema } from './stroke';
+import { textSchema } from './text';
+import { tooMuch } from './unfold';
 
 /**
  * Which string a bass strike takes: the lowest that sounds the root, the lowest of the shape, or,
@@ -22,9 +40,9 @@ export const capoSchema = z.int().min(0).max(20);
 export const chordTextSchema = z
   .string()
   .min(1)
-  .max(24)
+  .max(CHORD_LETTERS)
   .regex(
-    /^(?!x\d+$)(?!\(\d)[^\s|<.%:[\]~][^\s|<:[\]~]*$/,
+    /^(?!x\d+$)(?!\(\d)[^\s|<.%:[\]~\p{C}][^\s|<:[\]~\p{C}]*$/u,
     'a chord is one word without bar lines, colons, brackets or spaces',
   );
 
@@ -59,7 +77,7 @@ export const barRulesSchema = z.strictObject({
   /** The first stroke is left to a melody note, or to silence. */
   skipFirst: z.literal(true).optional(),
   /** All strike here, in ticks from the bar line, and hold to the end of the bar. */
-  stop: z.int().min(0).max(61440).optional(),
+  stop: z.int().min(0).max(MOST_BAR_TICKS).optional(),
 });
 export type BarRules = z.infer<typeof barRulesSchema>;
 
@@ -77,7 +95,7 @@ export const sectionRulesSchema = z.strictObject({
 export type SectionRules = z.infer<typeof sectionRulesSchema>;
 
 /** A time that something comes round: its number, from 1, or the last of all. */
-export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(32)]);
+export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(MOST_TIMES)]);
 export type TimeRound = z.infer<typeof timeRoundSchema>;
 
 /** Another chord, one of the times that its section comes round. */
@@ -86,12 +104,12 @@ export type Substitute = z.infer<typeof substituteSchema>;
 
 export const placementSchema = z.strictObject({
   /** The place in the bar that the chord belongs to, in ticks from the bar line. */
-  at: z.int().min(0).max(61440),
+  at: z.int().min(0).max(MOST_BAR_TICKS),
   /** How much earlier than `at` it lands, in ticks: 0, an eighth (480) or a sixteenth (240). */
   push: z.union([z.literal(0), z.literal(240), z.literal(480)]),
   symbol: chordTextSchema,
   /** Other chords in its place, some of the times. */
-  substitutes: z.array(substituteSchema).min(1).max(8).optional(),
+  substitutes: z.array(substituteSchema).min(1).max(MOST_SUBSTITUTES).optional(),
   /** Struck once and held; at the end of the song, beyond its time. */
   fermata: z.literal(true).optional(),
   /** A bass run that leads into it, in the last notes before it lands. */
@@ -103,9 +121,9 @@ export type Placement = z.infer<typeof placementSchema>;
 
 export const barSchema = z.strictObject({
   /** Chords that land in or for this bar, in order. None: the chord before is held. */
-  chords: z.array(placementSchema).max(32),
+  chords: z.array(placementSchema).max(MOST_CHORDS_OF_BAR),
   /** What was typed for this bar when it could not be read; kept so that nothing is lost. */
-  unread: z.string().max(4000).optional(),
+  unread: textSchema(UNREAD_LETTERS, 0).optional(),
   /** A meter of its own, for this bar alone. */
   meter: meterSchema.optional(),
   /** A pick-up: only so many beats are played, the last ones of the bar. */
@@ -115,17 +133,19 @@ export const barSchema = z.strictObject({
 export type Bar = z.infer<typeof barSchema>;
 
 export const lineSchema = z.strictObject({
-  bars: z.array(barSchema).min(1).max(500),
+  bars: z.array(barSchema).min(1).max(MOST_BARS_OF_LINE),
   /** How often the line is played. */
-  times: z.int().min(1).max(32),
+  times: z.int().min(1).max(MOST_TIMES),
   /** Only at these times that its section comes round (an ending), or at the last. */
-  only: z.union([z.literal('last'), z.array(z.int().min(1).max(32)).min(1).max(8)]).optional(),
+  only: z
+    .union([z.literal('last'), z.array(z.int().min(1).max(MOST_TIMES)).min(1).max(8)])
+    .optional(),
 });
 export type Line = z.infer<typeof lineSchema>;
 
 export const sectionSchema = z.strictObject({
-  name: z.string().trim().max(40),
-  lines: z.array(lineSchema).max(200),
+  name: textSchema(SECTION_LETTERS, 0),
+  lines: z.array(lineSchema).max(MOST_LINES),
   rules: sectionRulesSchema.optional(),
 });
 export type Section = z.infer<typeof sectionSchema>;
@@ -148,34 +168,41 @@ export type OwnShape = z.infer<typeof ownShapeSchema>;
 
 /** A passage of the song: a section by its name, so many times in a row. */
 export const passageSchema = z.strictObject({
-  name: z.string().trim().min(1).max(40),
-  times: z.int().min(1).max(32),
+  name: textSchema(SECTION_LETTERS),
+  times: z.int().min(1).max(MOST_TIMES),
 });
 export type Passage = z.infer<typeof passageSchema>;
 
 const songObject = z.strictObject({
   schema: z.literal(2),
-  title: z.string().trim().min(1).max(120),
+  title: textSchema(TITLE_LETTERS),
   instrument: instrumentSchema,
   capo: capoSchema,
   bassSchool: bassSchoolSchema,
   tempo: tempoSchema,
   meter: meterSchema,
   countIn: z.int().min(0).max(2),
-  sections: z.array(sectionSchema).max(100),
+  sections: z.array(sectionSchema).max(MOST_SECTIONS),
   /** The order in which sections are played; as they are written where it is left out. */
-  order: z.array(passageSchema).max(200).optional(),
+  order: z.array(passageSchema).max(MOST_PASSAGES).optional(),
   pattern: patternSchema,
   /** Chords that bring their own rhythm, wherever they come. */
   chordPatterns: z
     .array(z.strictObject({ symbol: chordTextSchema, pattern: patternSchema }))
-    .max(60)
+    .max(MOST_CHORD_PATTERNS)
     .optional(),
   /** In bars that chords share; rolls on where it is left out. */
   split: splitRuleSchema.optional(),
   openStrokes: openStrokesSchema.optional(),
-  chosenShapes: z.array(chosenShapeSchema).max(200),
-  ownShapes: z.array(ownShapeSchema).max(200),
+  chosenShapes: z.array(chosenShapeSchema).max(MOST_SHAPES),
+  ownShapes: z.array(ownShapeSchema).max(MOST_SHAPES),
 });
-export const songSchema = z.preprocess(fromFirstVersion, songObject);
+/** A song document; refused where it would unfold to more than can be worked out (`tooMuch`). */
+export const songSchema = z.preprocess(
+  fromFirstVersion,
+  songObject.superRefine((song, context) => {
+    const message = tooMuch(song);
+    if (message) context.addIssue({ code: 'custom', message, path: ['sections'] });
+  }),
+);
 export type Song = z.infer<typeof songObject>;

@@ -58,7 +58,10 @@ export function withRuns(
   if (asked.length === 0) return { strikes, lostRuns };
   const key = guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
   const perTick = secondsPerTick(song.tempo, song.meter);
-  let all = strikes;
+  /** Strikes up to the last run, in order; runs come in the order of their landings. */
+  const all: Strike[] = [];
+  const known = new Map<string, ReturnType<typeof runs>>();
+  let next = 0;
   for (const { landing, before, wish } of asked) {
     const { tick, symbol } = landing;
     const from = before && hold(before.symbol);
@@ -70,13 +73,11 @@ export function withRuns(
     }
     const { instrument, capo } = song;
     const { count, noteTicks } = wish;
-    const answer = runs(from, to, count, {
-      instrument,
-      capo,
-      key,
-      noteTicks,
-      room: tick - before.tick,
-    });
+    const room = tick - before.tick;
+    const asking = `${before.symbol} ${symbol} ${count} ${noteTicks} ${room}`;
+    const answer =
+      known.get(asking) ?? runs(from, to, count, { instrument, capo, key, noteTicks, room });
+    known.set(asking, answer);
     const run = answer.runs.find(
       ({ kind, direction }) => kind === wish.kind && direction === wish.direction,
     );
@@ -85,8 +86,11 @@ export function withRuns(
       continue;
     }
     const begin = tick - count * noteTicks;
-    const [first, end] = [firstFrom(all, begin), firstFrom(all, tick)];
-    const notes = run.notes.map((note, index) => {
+    while (next < strikes.length && strikes[next]!.tick < begin) all.push(strikes[next++]!);
+    while (next < strikes.length && strikes[next]!.tick < tick) next += 1;
+    // A run that begins before the one before it has ended takes its place from there.
+    while (all.length > 0 && all.at(-1)!.tick >= begin) all.pop();
+    run.notes.forEach((note, index) => {
       const at = begin + index * noteTicks;
       const place = {
         tick: at,
@@ -94,11 +98,10 @@ export function withRuns(
         late: lateAt(at),
         bar: itemAt(bars, at)?.index ?? 0,
       };
-      return runStrike(note, place, before.symbol, perTick);
+      all.push(runStrike(note, place, before.symbol, perTick));
     });
-    all = [...all.slice(0, first), ...notes, ...all.slice(end)];
   }
-  return { strikes: all, lostRuns };
+  return { strikes: [...all, ...strikes.slice(next)], lostRuns };
 }
 
 /**

@@ -179,10 +179,12 @@ export const commands = {
   /** Reads the progression from text; see `readProgression` for what it may hold. */
   setProgression: (text: string): Command => ({
     name: 'write the progression',
-    apply: ({ order: _, ...song }) => {
-      const { sections, order } = readProgression(text, song.meter);
+    apply: (song) => {
+      const { sections, order, tooLong } = readProgression(text, song.meter);
+      if (tooLong) return song;
+      const { order: _, ...rest } = song;
       return {
-        ...song,
+        ...rest,
         sections: carryRules(song.sections, sections),
         ...(order && { order }),
       };

@@ -18,7 +18,9 @@ function velocityIn(pattern: Pattern, { beat, position, stroke }: Slot): number 
   );
   if (!build) return own;
   const at = beat - build.beat + position / pattern.beats[beat]!.division;
-  const last = build.beats - 1 / pattern.beats[build.beat + build.beats - 1]!.division;
+  // A build may reach past the end of its pattern: what lies beyond is not played.
+  const end = pattern.beats[build.beat + build.beats - 1] ?? pattern.beats.at(-1)!;
+  const last = build.beats - 1 / end.division;
   const share = last > 0 ? Math.min(1, at / last) : 1;
   const level = VELOCITIES[build.from] + (VELOCITIES[build.to] - VELOCITIES[build.from]) * share;
   return Math.min(1, (level * own) / VELOCITIES.normal);

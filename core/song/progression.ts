@@ -8,7 +8,13 @@ import {
   type Section,
   sectionSchema,
   type Substitute,
+  MOST_PASSAGES,
+  MOST_SUBSTITUTES,
+  MOST_TIMES,
+  SECTION_LETTERS,
   type TimeRound,
+  tooMuch,
+  UNREAD_LETTERS,
 } from '../schema';
 import { isNoChord, nearestChords, parseChord } from '../neck';
 import { EIGHTH, meterByName, SIXTEENTH } from '../time';
@@ -28,6 +34,8 @@ export interface ProgressionReading {
   /** The order of passages, where the text names one. */
   order: Passage[] | undefined;
   problems: TextProblem[];
+  /** True where it would unfold to more than can be worked out: no song takes it (`tooMuch`). */
+  tooLong: boolean;
 }
 
 interface Piece {
@@ -55,7 +63,6 @@ function words(piece: Piece): Piece[] {
 
 const TIMES = /^x(\d+)$/;
 const SECTION = /^(.*):$/;
-const MAX_TIMES = 32;
 /** `Order: Verse, Chorus x2, Verse`. */
 const ORDER = /^(\s*order\s*:)(.*\S.*)$/i;
 /** `1) A | E7`, `1,3) A`, `last) A`: an ending, for those times round. */
@@ -65,9 +72,6 @@ const OF_ITS_OWN = /^\s*\((?:(\d+\/\d+)|pick-?up\s+(\d+))\)/i;
 const MANNER = /^\s*\(/;
 /** `A[2=Am7,last=A6]~`: what the chord is, what stands in for it, and whether it is held. */
 const CHORD_WORD = /^(<*)([^[\]~]*)(?:\[([^[\]]*)\])?(~)?$/;
-const MOST_SUBSTITUTES = 8;
-/** Letters of a bar that cannot be read which are kept. */
-const MAX_UNREAD = 4000;
 
 const PUSHES: Record<string, Placement['push'] | undefined> = {
   '': 0,
@@ -104,7 +108,7 @@ class BarReader {
       return { chords: [], unread: REPEAT_BAR };
     }
     const kept = all.map((token) => token.text).join(' ');
-    const unread = { chords: [], unread: kept.slice(0, MAX_UNREAD) };
+    const unread = { chords: [], unread: kept.slice(0, UNREAD_LETTERS) };
     const manner = this.manner(cell);
     if (!manner) return unread;
     const { own, rest } = manner;
@@ -216,7 +220,7 @@ class BarReader {
     for (const piece of pieces(text, start, /,/g)) {
       const [, when = '', symbol = ''] = /^(\d+|last)=(.+)$/i.exec(piece.text) ?? [];
       const time: TimeRound = when.toLowerCase() === 'last' ? 'last' : Number(when);
-      const inRange = time === 'last' || (time >= 1 && time <= MAX_TIMES);
+      const inRange = time === 'last' || (time >= 1 && time <= MOST_TIMES);
       if (!inRange || when === '' || !chordTextSchema.safeParse(symbol).success) {
         const message = `“${piece.text}” cannot be read: write the time and the chord, “2=Am7” or “last=A6”.`;
         this.problem(piece, message);
@@ -266,7 +270,7 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
         problems.push({ from, to: from + trimmed.length, message });
       }
       sections.push({
-        name: header[1]!.replaceAll('|', ' ').trim().slice(0, 40).trim(),
+        name: header[1]!.replaceAll('|', ' ').trim().slice(0, SECTION_LETTERS).trim(),
         lines: [],
       });
       previous = undefined;
@@ -280,7 +284,13 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     opening = false;
   }
   const order = ordered && readOrder(ordered, sections, problems);
-  return { sections, order, problems };
+  const much = tooMuch({ sections, order, meter });
+  if (much) {
+    const at = ordered ?? { text, from: 0 };
+    const message = `This ${much}. What you had is kept until it is shorter.`;
+    problems.unshift({ from: at.from, to: at.from + at.text.length, message });
+  }
+  return { sections, order, problems, tooLong: much !== null };
 }
 
 /** Reads the names of passages. One that no section has is kept, and told; undefined for no names. */
@@ -294,10 +304,10 @@ function readOrder(
     const [, word = '', count = '1'] = /^\s*(.*?)(?:\s+x(\d+))?\s*$/.exec(piece.text) ?? [];
     const from = piece.from + Math.max(0, piece.text.search(/\S/));
     const to = from + Math.max(1, piece.text.trim().length);
-    const name = word.slice(0, 40).trim();
-    const times = Math.min(MAX_TIMES, Math.max(1, Number(count)));
+    const name = word.slice(0, SECTION_LETTERS).trim();
+    const times = Math.min(MOST_TIMES, Math.max(1, Number(count)));
     if (name === '' || times !== Number(count)) {
-      const message = `A passage is the name of a section, and how often: “Chorus x2”, up to x${MAX_TIMES}.`;
+      const message = `A passage is the name of a section, and how often: “Chorus x2”, up to x${MOST_TIMES}.`;
       problems.push({ from, to, message });
     } else if (!names.has(name)) {
       const message = `No section is called “${name}”: it is passed over until one is.`;
@@ -305,7 +315,7 @@ function readOrder(
     }
     return name === '' ? [] : [{ name, times }];
   });
-  return passages.length > 0 ? passages.slice(0, 200) : undefined;
+  return passages.length > 0 ? passages.slice(0, MOST_PASSAGES) : undefined;
 }
 
 function readLine(
@@ -325,10 +335,10 @@ function readLine(
   if (repeat && body.slice(0, body.lastIndexOf(repeat[1]!)).trim() !== '') {
     const at = body.lastIndexOf(repeat[1]!);
     times = Number(repeat[2]);
-    if (times < 1 || times > MAX_TIMES) {
-      const message = `A line can be played 1 to ${MAX_TIMES} times.`;
+    if (times < 1 || times > MOST_TIMES) {
+      const message = `A line can be played 1 to ${MOST_TIMES} times.`;
       found.push({ from: start + at, to: start + at + repeat[1]!.length, message });
-      times = Math.min(MAX_TIMES, Math.max(1, times));
+      times = Math.min(MOST_TIMES, Math.max(1, times));
     }
     body = body.slice(0, at);
   }
@@ -349,5 +359,5 @@ function readLine(
 function readEnding(text: string): Line['only'] {
   if (text.toLowerCase() === 'last') return 'last';
   const times = [...new Set(text.split(',').map(Number))].sort((a, b) => a - b);
-  return times.every((time) => time >= 1 && time <= MAX_TIMES) ? times.slice(0, 8) : undefined;
+  return times.every((time) => time >= 1 && time <= MOST_TIMES) ? times.slice(0, 8) : undefined;
 }

@@ -6,6 +6,7 @@ import { readProgression } from './progression';
 
 /**
  * A song from what a player fills in first.
+ * A progression that is too long to be worked out gives a song without bars.
  * @example newSong({ title: 'Towpath', instrument: 'guitar', progression: 'G | C | D . G . | %' })
  */
 export function newSong(start: {
@@ -16,7 +17,7 @@ export function newSong(start: {
   progression?: string;
 }): Song {
   const meter = start.meter ?? METERS['4/4'];
-  const { sections, order } = readProgression(start.progression ?? '', meter);
+  const { sections, order, tooLong } = readProgression(start.progression ?? '', meter);
   return {
     schema: 2,
     title: start.title,
@@ -27,8 +28,7 @@ export function newSong(start: {
     tempo: start.tempo ?? (isCompound(meter) ? 60 : 80),
     meter,
     countIn: 1,
-    sections,
-    ...(order && { order }),
+    ...(tooLong ? { sections: [] } : { sections, ...(order && { order }) }),
     pattern: newPattern(meter, 'First pattern'),
     chosenShapes: [],
     ownShapes: [],

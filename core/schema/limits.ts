@@ -1,0 +1,39 @@
+/** The limits of a document, by name: what is refused beyond them, and why they are where they are. */
+
+/** Letters of a title, of the name of a section or passage, of a pattern, of an instrument. */
+export const TITLE_LETTERS = 120;
+export const SECTION_LETTERS = 40;
+export const PATTERN_LETTERS = 80;
+export const INSTRUMENT_LETTERS = 60;
+export const TAG_LETTERS = 24;
+export const CHORD_LETTERS = 24;
+/** Letters of a bar that cannot be read which are kept. */
+export const UNREAD_LETTERS = 4000;
+
+/** How often a line, a passage or a section may come round in a row. */
+export const MOST_TIMES = 32;
+export const MOST_SECTIONS = 100;
+export const MOST_LINES = 200;
+export const MOST_BARS_OF_LINE = 500;
+export const MOST_PASSAGES = 200;
+export const MOST_CHORDS_OF_BAR = 32;
+export const MOST_SUBSTITUTES = 8;
+export const MOST_CHORD_PATTERNS = 60;
+export const MOST_SHAPES = 200;
+/** Different chords, those that stand in for others included: every one has to be found on the neck. */
+export const MOST_DIFFERENT_CHORDS = 400;
+
+/** The most beats a pattern may have: eight bars of the longest meter. */
+export const MOST_BEATS = 128;
+export const MOST_BUILDS = 16;
+export const MOST_TAGS = 12;
+
+/**
+ * What a song may unfold to. 4,000 bars of 4/4 are more than an hour at any tempo that is strummed, and
+ * 100,000 strokes are sixteenths through a whole evening; what is worked out for them takes seconds.
+ */
+export const MOST_BARS_PLAYED = 4000;
+export const MOST_STROKES_PLAYED = 100_000;
+
+/** The longest bar in ticks: sixteen half notes, at 960 to the quarter. */
+export const MOST_BAR_TICKS = 61_440;

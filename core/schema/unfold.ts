@@ -1,0 +1,87 @@
+import { MOST_BARS_PLAYED, MOST_DIFFERENT_CHORDS, MOST_STROKES_PLAYED } from './limits';
+import type { Meter } from './meter';
+import type { Pattern } from './pattern';
+import type { Line, Passage, Section } from './song';
+
+/** What counts for how much a song unfolds to. */
+export interface Unfolding {
+  sections: Section[];
+  order?: Passage[] | undefined;
+  meter: Meter;
+  pattern?: Pattern;
+  chordPatterns?: { pattern: Pattern }[] | undefined;
+}
+
+const number = (count: number) => count.toLocaleString('en-GB');
+
+/** The most slots of a beat in any pattern that may be played, with the note value of the beat. */
+function densest(patterns: Pattern[]): number {
+  return Math.max(
+    1,
+    ...patterns.map(
+      ({ beats, meter }) => Math.max(...beats.map(({ division }) => division)) * meter.unit,
+    ),
+  );
+}
+
+/**
+ * Why a song is too long to be worked out, in one sentence; null where it is not. It counts before
+ * anything is unfolded, so it costs as much as the document is long, not the song. Strokes are counted
+ * as if every bar were filled with the finest beat of the patterns that may carry it.
+ *
+ * @example tooMuch({ ...song, order: [{ name: 'Verse', times: 32 }] }) // 'unfolds to 16,000 bars; 4,000 is the most'
+ */
+export function tooMuch(song: Unfolding): string | null {
+  const { sections, order, meter } = song;
+  const rounds = new Map<Section, number>();
+  const count = (section: Section | undefined, times: number) => {
+    if (section) rounds.set(section, (rounds.get(section) ?? 0) + times);
+  };
+  if (order) {
+    const byName = new Map<string, Section>();
+    for (const section of sections) {
+      if (!byName.has(section.name)) byName.set(section.name, section);
+    }
+    order.forEach(({ name, times }) => count(byName.get(name), times));
+  } else {
+    sections.forEach((section) => count(section, 1));
+  }
+  const anywhere = song.chordPatterns?.map(({ pattern }) => pattern) ?? [];
+  let bars = 0;
+  let strokes = 0;
+  const chords = new Set<string>();
+  for (const [section, times] of rounds) {
+    const own = section.rules?.pattern ?? song.pattern;
+    const finest = densest(own ? [own, ...anywhere] : anywhere);
+    for (const line of section.lines) {
+      const played = lineRounds(line, times) * line.times;
+      bars += line.bars.length * played;
+      for (const { meter: other, rules, chords: placed } of line.bars) {
+        const { beats, unit } = other ?? meter;
+        const inBar = rules?.pattern ? densest([rules.pattern]) : finest;
+        strokes += Math.ceil((beats * inBar) / unit) * played;
+        for (const { symbol, substitutes } of placed) {
+          chords.add(symbol);
+          substitutes?.forEach((substitute) => chords.add(substitute.symbol));
+        }
+      }
+    }
+  }
+  if (bars > MOST_BARS_PLAYED) {
+    return `unfolds to ${number(bars)} bars; ${number(MOST_BARS_PLAYED)} is the most`;
+  }
+  if (strokes > MOST_STROKES_PLAYED) {
+    return `unfolds to ${number(strokes)} strokes; ${number(MOST_STROKES_PLAYED)} is the most`;
+  }
+  if (chords.size > MOST_DIFFERENT_CHORDS) {
+    return `holds ${number(chords.size)} different chords; ${number(MOST_DIFFERENT_CHORDS)} is the most`;
+  }
+  return null;
+}
+
+/** How often a line is played where its section comes round so many times: an ending only at its own. */
+function lineRounds({ only }: Line, times: number): number {
+  if (only === undefined) return times;
+  if (only === 'last') return Math.min(1, times);
+  return only.filter((time) => time <= times).length;
+}
