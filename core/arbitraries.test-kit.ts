@@ -1,6 +1,16 @@
 import fc from 'fast-check';
+import { INSTRUMENT_IDS, INSTRUMENTS } from './neck';
 import { countCycle, METERS } from './time';
-import { type Division, DIVISIONS, type Meter, type Pattern, type Stroke } from './schema';
+import {
+  type Bar,
+  type Division,
+  DIVISIONS,
+  type Meter,
+  type Pattern,
+  type Song,
+  songSchema,
+  type Stroke,
+} from './schema';
 
 /** Random strokes, patterns and progressions for the laws that must hold for all of them. */
 
@@ -145,3 +155,185 @@ export const progressions = fc
     { maxLength: 8 },
   )
   .map((lines) => lines.join('\n'));
+
+const optional = (parts: Parts, needed: string[]) =>
+  fc.record<Record<string, unknown>, string>(parts, { requiredKeys: needed });
+
+/** Patterns as a document may hold them: builds that reach past the end, any tags, loose or meant. */
+const writtenPatterns: fc.Arbitrary<Pattern> = patterns.chain((pattern) => {
+  const build = fc.record({
+    beat: fc.integer({ min: 0, max: 127 }),
+    beats: fc.integer({ min: 1, max: 128 }),
+    from: accent,
+    to: accent,
+  });
+  const near = fc.record({
+    beat: fc.integer({ min: 0, max: pattern.beats.length }),
+    beats: fc.integer({ min: 1, max: 8 }),
+    from: accent,
+    to: accent,
+  });
+  const extra = {
+    builds: fc.array(fc.oneof(near, build), { maxLength: 3 }),
+    meant: fc.uniqueArray(fc.constantFrom('against', 'stopped', 'jump', 'fast')),
+    loose: fc.record({
+      density: fc.double({ min: 0, max: 1, noNaN: true }),
+      seed: fc.integer({ min: 0, max: 9999 }),
+    }),
+  };
+  return optional(extra, []).map((parts) => ({ ...pattern, ...parts }) as Pattern);
+});
+
+const symbols = fc.oneof(
+  { weight: 4, arbitrary: chord },
+  fc.constantFrom('N.C.', 'F#m7b5', 'Ebmaj9/G', 'C(add9)', '\u{1f3b8}', 'x', '(', 'B♭'),
+);
+const rounds = fc.oneof(fc.constant('last'), fc.integer({ min: 1, max: 32 }));
+/** Places on the grid, and any tick that a document may name. */
+const places = fc.oneof(
+  { weight: 3, arbitrary: fc.integer({ min: 0, max: 16 }).map((step) => step * 240) },
+  fc.integer({ min: 0, max: 5000 }),
+  fc.integer({ min: 0, max: 61440 }),
+);
+const placements = optional(
+  {
+    at: places,
+    push: fc.constantFrom(0, 0, 240, 480),
+    symbol: symbols,
+    substitutes: fc.array(fc.record({ time: rounds, symbol: symbols }), {
+      minLength: 1,
+      maxLength: 3,
+    }),
+    fermata: yes,
+    run: fc.record({
+      count: fc.integer({ min: 1, max: 4 }),
+      noteTicks: fc.constantFrom(240, 480, 960),
+      kind: fc.constantFrom('in the key', 'chromatic'),
+      direction: fc.constantFrom('up', 'down'),
+    }),
+    openStrokes: fc.integer({ min: 0, max: 2 }),
+  },
+  ['at', 'push', 'symbol'],
+);
+const split = fc.constantFrom('roll', 'restart', 'half', 'squeeze');
+
+/** The bars of a document: chords in any order and place, rules and meters of their own. */
+const bars = (small: fc.Arbitrary<Pattern>): fc.Arbitrary<Bar> =>
+  optional(
+    {
+      chords: fc.array(placements, { maxLength: 4 }),
+      unread: fc.string({ maxLength: 8 }),
+      meter: meters,
+      pickup: fc.integer({ min: 1, max: 15 }),
+      rules: optional({ pattern: small, split, skipFirst: yes, stop: places }, []),
+    },
+    ['chords'],
+  ) as unknown as fc.Arbitrary<Bar>;
+
+const names = fc.constantFrom('', 'Verse', 'Verse', 'Chorus two', '<&>"', '\u202e%s', 'a\u0301');
+
+/**
+ * Any valid document of a song, not only those that commands and the line of text make: what a file or
+ * another program may hand over.
+ */
+export const documents: fc.Arbitrary<Song> = fc
+  .record({ pattern: writtenPatterns, other: writtenPatterns, meter: meters })
+  .chain(({ pattern, other, meter }) => {
+    const own = fc.constantFrom(pattern, other);
+    return optional(
+      {
+        schema: fc.constant(2),
+        title: fc.string({ minLength: 1, maxLength: 12 }).map((text) => `T${text}`),
+        instrument: fc.oneof(
+          fc.constantFrom(...INSTRUMENT_IDS.map((id) => INSTRUMENTS[id])),
+          fc.record({
+            name: fc.constant('Own'),
+            family: fc.constantFrom('guitar', 'ukulele', 'banjo'),
+            strings: fc.array(fc.integer({ min: 20, max: 100 }), { minLength: 3, maxLength: 8 }),
+            frets: fc.integer({ min: 5, max: 36 }),
+            offset: fc.integer({ min: -12, max: 12 }),
+          }),
+        ),
+        capo: fc.integer({ min: 0, max: 20 }),
+        bassSchool: fc.constantFrom('root', 'lowest', 'thumb'),
+        tempo: fc.oneof(fc.integer({ min: 20, max: 300 }), fc.constant(91.7)),
+        meter: fc.constant(meter),
+        countIn: fc.integer({ min: 0, max: 2 }),
+        sections: fc.array(
+          optional(
+            {
+              name: names,
+              lines: fc.array(
+                optional(
+                  {
+                    bars: fc.array(bars(own), { minLength: 1, maxLength: 4 }),
+                    times: fc.integer({ min: 1, max: 3 }),
+                    only: fc.oneof(
+                      fc.constant('last'),
+                      fc.array(fc.integer({ min: 1, max: 32 }), { minLength: 1, maxLength: 3 }),
+                    ),
+                  },
+                  ['bars', 'times'],
+                ),
+                { maxLength: 3 },
+              ),
+              rules: optional(
+                {
+                  pattern: own,
+                  split,
+                  level: accent,
+                  build: optional({ from: accent, to: accent, downs: yes }, ['from', 'to']),
+                },
+                [],
+              ),
+            },
+            ['name', 'lines'],
+          ),
+          { maxLength: 3 },
+        ),
+        order: fc.array(
+          fc.record({
+            name: fc.constantFrom('Verse', 'Tag'),
+            times: fc.integer({ min: 1, max: 3 }),
+          }),
+          { maxLength: 3 },
+        ),
+        pattern: fc.constant(pattern),
+        chordPatterns: fc.array(fc.record({ symbol: symbols, pattern: own }), { maxLength: 2 }),
+        split,
+        openStrokes: fc.integer({ min: 0, max: 2 }),
+        chosenShapes: fc.array(
+          fc.record({
+            symbol: symbols,
+            shape: fc.record({
+              frets: fc.array(fc.option(fc.integer({ min: 0, max: 36 })), {
+                minLength: 3,
+                maxLength: 8,
+              }),
+              fingers: fc.array(fc.integer({ min: 0, max: 4 }), { minLength: 3, maxLength: 8 }),
+            }),
+            locked: fc.boolean(),
+          }),
+          { maxLength: 2 },
+        ),
+        ownShapes: fc.constant([]),
+      },
+      [
+        'schema',
+        'title',
+        'instrument',
+        'capo',
+        'bassSchool',
+        'tempo',
+        'meter',
+        'countIn',
+        'sections',
+        'pattern',
+        'chosenShapes',
+        'ownShapes',
+      ],
+    );
+  })
+  .map((raw) => songSchema.safeParse(raw))
+  .filter(({ success }) => success)
+  .map(({ data }) => data!);

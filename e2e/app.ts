@@ -10,7 +10,7 @@ const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 /** The built server as its own process, on a data folder of its own. */
 export class App {
   private child: ChildProcess | null = null;
-  private readonly folder: string;
+  readonly folder: string;
   url = '';
 
   /** @param name of what it is for, to tell its data folder by */
@@ -20,23 +20,27 @@ export class App {
 
   /** Starts, on the port it had before if it ran before. */
   async start(): Promise<void> {
+    const child = this.spawn();
+    this.url = await readyAt(child);
+  }
+
+  /** Starts and kills it after so many milliseconds, wherever it is by then. */
+  async startAndKill(after: number): Promise<void> {
+    const child = this.spawn();
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    setTimeout(() => child.kill('SIGKILL'), after);
+    await gone;
+    this.child = null;
+  }
+
+  private spawn(): ChildProcess {
     const port = this.url ? new URL(this.url).port : '0';
     const child = spawn('node', ['dist/server/index.js', '--demo'], {
       cwd: root,
       env: { ...process.env, PORT: port, PLUCKY_DATA: this.folder },
     });
     this.child = child;
-    this.url = await new Promise<string>((resolve, reject) => {
-      let said = '';
-      const listen = (data: Buffer) => {
-        said += String(data);
-        const ready = /ready: (http:\S+)/.exec(said);
-        if (ready) resolve(ready[1]!);
-      };
-      child.stdout.on('data', listen);
-      child.stderr.on('data', listen);
-      child.once('exit', () => reject(new Error(`the server did not start: ${said}`)));
-    });
+    return child;
   }
 
   /** Stops it in the middle of whatever it does. */
@@ -49,10 +53,37 @@ export class App {
     this.child = null;
   }
 
+  /** Asks it to end, as a system that shuts down does. @returns milliseconds that it took */
+  async terminate(): Promise<number> {
+    const { child } = this;
+    if (!child) return 0;
+    const began = performance.now();
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGTERM');
+    await gone;
+    this.child = null;
+    return performance.now() - began;
+  }
+
   async end(): Promise<void> {
     await this.kill();
     rmSync(this.folder, { recursive: true, force: true });
   }
+}
+
+/** The address that a server says it listens on. */
+function readyAt(child: ChildProcess): Promise<string> {
+  return new Promise<string>((resolve, reject) => {
+    let said = '';
+    const listen = (data: Buffer) => {
+      said += String(data);
+      const ready = /ready: (http:\S+)/.exec(said);
+      if (ready) resolve(ready[1]!);
+    };
+    child.stdout!.on('data', listen);
+    child.stderr!.on('data', listen);
+    child.once('exit', () => reject(new Error(`the server did not start: ${said}`)));
+  });
 }
 
 interface Fixtures {

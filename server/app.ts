@@ -6,6 +6,8 @@ import express, { type Express, type RequestHandler, type Response } from 'expre
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { checkBounds } from './bounds';
+import { type Compute, tasks } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
@@ -20,7 +22,17 @@ export interface AppOptions {
   log: Logger;
   /** Folder of the built web app; without it only the API is served. */
   web?: string;
+  /** Works things out from songs; in this thread where it is left out. */
+  compute?: Compute;
 }
+
+const inThisThread: Compute = async (task, song) => tasks[task](song);
+
+/** Nothing deeper or longer than a document can be comes near a schema. */
+const bounded: RequestHandler = (request, _response, next) => {
+  checkBounds(request.body);
+  next();
+};
 
 /** Marks the place in the built page where the nonce of the content policy goes. */
 const NONCE_MARK = '__CSP_NONCE__';
@@ -73,7 +85,8 @@ function webApp(folder: string): RequestHandler[] {
   return [files, fallback];
 }
 
-export function createApp({ database, host, log, web }: AppOptions): Express {
+export function createApp(options: AppOptions): Express {
+  const { database, host, log, web, compute = inThisThread } = options;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, useLevel: 'debug' }));
@@ -81,12 +94,14 @@ export function createApp({ database, host, log, web }: AppOptions): Express {
   app.use(ownHostOnly(host));
 
   const api = express.Router();
-  api.use(express.json({ limit: '1mb' }));
+  api.use(express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {
-    await database.sequelize.query('SELECT 1');
+    // Not only that the file is there: that what it holds can be read.
+    await database.songs.findOne({ attributes: ['id', 'document'] });
+    await database.patterns.findOne({ attributes: ['id', 'document'] });
     response.json({ status: 'ok' });
   });
-  api.use('/songs', songRoutes(database));
+  api.use('/songs', songRoutes(database, compute));
   api.use('/patterns', patternRoutes(database));
   api.use('/shapes', shapeRoutes());
   api.use(noSuchRoute);

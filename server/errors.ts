@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { ErrorBody } from '#core';
 import type { z } from 'zod';
+import { storageSentence } from './storage';
 
 /** A refusal with its status; `body` is what the client is told. */
 export class Refusal extends Error {
@@ -12,59 +13,114 @@ export class Refusal extends Error {
   }
 }
 
+/** Problems that an answer lists; the rest are counted. */
+const LISTED = 20;
+/** Letters of a path or a message that an answer repeats: it stays below 16 KB whatever was sent. */
+const PATH_LETTERS = 200;
+const MESSAGE_LETTERS = 300;
+
+const short = (text: string, letters: number) =>
+  text.length > letters ? `${text.slice(0, letters - 1)}…` : text;
+
 function fieldPath(path: PropertyKey[]): string {
-  return path.reduce<string>(
-    (text, part) =>
-      typeof part === 'number'
-        ? `${text}[${part}]`
-        : text
-          ? `${text}.${String(part)}`
-          : String(part),
-    '',
-  );
+  const whole = path.reduce<string>((text, part) => {
+    if (text.length > PATH_LETTERS) return text;
+    if (typeof part === 'number') return `${text}[${part}]`;
+    const key = short(String(part), PATH_LETTERS);
+    return text ? `${text}.${key}` : key;
+  }, '');
+  return short(whole, PATH_LETTERS);
+}
+
+type Issue = z.core.$ZodIssue;
+
+/** One problem for each unknown field, one for any other issue; no more than are listed. */
+function problemsOf(issues: Issue[]): {
+  problems: { path: string; message: string }[];
+  all: number;
+} {
+  const problems: { path: string; message: string }[] = [];
+  let all = 0;
+  const add = (path: PropertyKey[], message: string) => {
+    all += 1;
+    if (problems.length < LISTED) {
+      problems.push({ path: fieldPath(path), message: short(message, MESSAGE_LETTERS) });
+    }
+  };
+  for (const issue of issues) {
+    if (issue.code !== 'unrecognized_keys') add(issue.path, issue.message);
+    else issue.keys.forEach((key) => add([...issue.path, key], 'is not a field of this document'));
+  }
+  return { problems, all };
+}
+
+/** The result of a schema; more issues than a call can carry count as one. */
+function safely<T extends z.ZodType>(schema: T, input: unknown): z.ZodSafeParseResult<z.infer<T>> {
+  try {
+    return schema.safeParse(input);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    const message = 'almost nothing in it is as it should be';
+    throw new Refusal(400, {
+      error: `Nothing was changed: ${message}.`,
+      problems: [{ path: '', message }],
+    });
+  }
 }
 
 /**
  * Validates what came in.
- * @throws Refusal 400 that names the path of every bad field
+ * @throws Refusal 400 that names the path of the bad fields, the first of them where they are many
  */
 export function check<T extends z.ZodType>(schema: T, input: unknown): z.infer<T> {
-  const result = schema.safeParse(input);
+  const result = safely(schema, input);
   if (result.success) return result.data;
-  const problems = result.error.issues.flatMap((issue) => {
-    const extra = issue.code === 'unrecognized_keys' ? issue.keys : [undefined];
-    return extra.map((key) => ({
-      path: fieldPath(key === undefined ? issue.path : [...issue.path, key]),
-      message: issue.message,
-    }));
-  });
-  const place = problems[0]!.path;
+  const { problems, all } = problemsOf(result.error.issues);
+  const { path, message } = problems[0]!;
+  const others = all > 1 ? ` (and ${all - 1} more)` : '';
   throw new Refusal(400, {
-    error: `Nothing was changed: ${place ? `${place}: ` : ''}${problems[0]!.message}`,
+    error: `Nothing was changed: ${path ? `${path}: ` : ''}${message}${others}`,
     problems,
+    ...(all > problems.length && { more: all - problems.length }),
   });
 }
 
 export const noSuchRoute: RequestHandler = (request) => {
-  throw new Refusal(404, {
-    error: `There is nothing at ${request.method} ${request.baseUrl}${request.path}.`,
-  });
+  const path = short(request.baseUrl + request.path, PATH_LETTERS);
+  throw new Refusal(404, { error: `There is nothing at ${request.method} ${path}.` });
 };
+
+/** What a failed request is answered with. */
+function answerOf(error: unknown): { status: number; body: ErrorBody } | null {
+  if (error instanceof Refusal) return error;
+  const { type, status, message } = error as { type?: string; status?: number; message?: string };
+  const said = short(String(message), MESSAGE_LETTERS);
+  if (type === 'entity.too.large') {
+    return {
+      status: 413,
+      body: { error: 'The request is larger than 1 MB; nothing was changed.' },
+    };
+  }
+  if (type === 'entity.parse.failed') {
+    const problems = [{ path: '', message: said }];
+    return {
+      status: 400,
+      body: { error: `The request is not JSON; nothing was changed: ${said}`, problems },
+    };
+  }
+  if (typeof status === 'number' && status >= 400 && status < 500) {
+    return { status, body: { error: `The request cannot be read: ${said}` } };
+  }
+  const storage = storageSentence(error);
+  return storage && { status: storage.status, body: { error: storage.sentence } };
+}
 
 /** The last stop of every failed request. */
 export const answerErrors: ErrorRequestHandler = (error, request, response, next) => {
   if (response.headersSent) return next(error);
-  if (error instanceof Refusal) {
-    response.status(error.status).json(error.body);
-  } else if (error?.type === 'entity.too.large') {
-    response.status(413).json({ error: 'The request is larger than 1 MB; nothing was changed.' });
-  } else if (error?.type === 'entity.parse.failed') {
-    const message = `The request is not JSON; nothing was changed: ${error.message}`;
-    response.status(400).json({ error: message, problems: [{ path: '', message: error.message }] });
-  } else if (typeof error?.status === 'number' && error.status < 500) {
-    response.status(error.status).json({ error: `The request cannot be read: ${error.message}` });
-  } else {
-    request.log?.error({ err: error }, 'request failed');
-    response.status(500).json({ error: 'The server could not do this. What you had is kept.' });
-  }
+  const answer = answerOf(error);
+  if (!answer || answer.status >= 500) request.log?.error({ err: error }, 'request failed');
+  response
+    .status(answer?.status ?? 500)
+    .json(answer?.body ?? { error: 'The server could not do this. What you had is kept.' });
 };

@@ -25,6 +25,12 @@ export function ownHostOnly(host: string): RequestHandler {
     if (origin !== undefined && !own(origin.replace(/^http:\/\//, ''), port)) {
       throw new Refusal(403, { error: 'Another page may not use the app’s data.' });
     }
+    // Browsers say where a request comes from even where they send no Origin.
+    const from = request.headers['sec-fetch-site'];
+    const writes = request.method !== 'GET' && request.method !== 'HEAD';
+    if (writes && origin === undefined && (from === 'cross-site' || from === 'same-site')) {
+      throw new Refusal(403, { error: 'Another page may not use the app’s data.' });
+    }
     next();
   };
 }

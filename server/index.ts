@@ -1,10 +1,12 @@
 import { existsSync } from 'node:fs';
+import type { Server } from 'node:http';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { z } from 'zod';
 import { createApp } from './app';
-import { openDatabase } from './database';
+import { openPool } from './compute/pool';
+import { type Database, openDatabase } from './database';
 import { seedDemo } from './demo/seed';
 
 const settingsSchema = z.object({
@@ -17,6 +19,9 @@ const settingsSchema = z.object({
 const here = path.dirname(fileURLToPath(import.meta.url));
 const web = path.resolve(here, '../web');
 
+/** Milliseconds after which a stop no longer waits for what is still being worked out. */
+const STOP_WITHIN = 1500;
+
 async function main(): Promise<void> {
   const settings = settingsSchema.safeParse(process.env);
   if (!settings.success) {
@@ -25,27 +30,38 @@ async function main(): Promise<void> {
   }
   const { PORT, HOST, PLUCKY_DATA } = settings.data;
   const log = pino({ level: 'info' });
-  const database = await openDatabase(PLUCKY_DATA);
-  if (process.argv.includes('--demo')) await seedDemo(database);
+  // Signals are heard before the data is opened: a start can be stopped as well.
+  let stopping = false;
+  let server: Server | undefined;
+  let database: Database | undefined;
+  const pool = openPool(path.join(here, 'worker.js'));
+  const stop = () => {
+    if (stopping) return;
+    stopping = true;
+    setTimeout(() => process.exit(0), STOP_WITHIN).unref();
+    server?.close();
+    server?.closeAllConnections();
+    void Promise.allSettled([pool.close(), database?.close()]).then(() => process.exit(0));
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
 
-  const app = createApp({ database, host: HOST, log, web: existsSync(web) ? web : undefined });
-  const server = app.listen(PORT, HOST, (error?: Error) => {
+  database = await openDatabase(PLUCKY_DATA);
+  if (stopping) return;
+  if (process.argv.includes('--demo')) await seedDemo(database);
+  const { compute } = pool;
+  const page = existsSync(web) ? web : undefined;
+  const app = createApp({ database, host: HOST, log, web: page, compute });
+  server = app.listen(PORT, HOST, (error?: Error) => {
     if (error) {
       fail(error);
       return;
     }
-    const address = server.address();
+    const address = server!.address();
     const port = typeof address === 'object' && address ? address.port : PORT;
     const shown = HOST.includes(':') ? `[${HOST}]` : HOST;
     console.log(`Plucky Wrist is ready: http://${shown}:${port}`);
   });
-
-  const stop = () => {
-    server.close(() => void database.close().finally(() => process.exit(0)));
-    server.closeAllConnections();
-  };
-  process.once('SIGINT', stop);
-  process.once('SIGTERM', stop);
 }
 
 function fail(error: Error & { code?: string }): void {

@@ -60,8 +60,11 @@ export type Loose = z.infer<typeof looseSchema>;
 
 export const tagSchema = textSchema(TAG_LETTERS);
 
+/** The version of documents that this app writes; it reads this one and those before it. */
+export const DOCUMENT_VERSION = 2;
+
 const patternObject = z.strictObject({
-  schema: z.literal(2),
+  schema: z.literal(DOCUMENT_VERSION),
   name: textSchema(PATTERN_LETTERS),
   meter: meterSchema,
   beats: z.array(patternBeatSchema).min(1).max(MOST_BEATS),
@@ -79,7 +82,7 @@ const patternObject = z.strictObject({
  */
 export function fromFirstVersion(raw: unknown): unknown {
   const first = typeof raw === 'object' && raw !== null && 'schema' in raw && raw.schema === 1;
-  return first ? { ...raw, schema: 2 } : raw;
+  return first ? { ...raw, schema: DOCUMENT_VERSION } : raw;
 }
 
 export const patternSchema = z.preprocess(fromFirstVersion, patternObject);

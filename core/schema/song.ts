@@ -1,7 +1,7 @@
 import { z } from './zod';
 import { instrumentSchema, shapeSchema } from './instrument';
 import { meterSchema } from './meter';
-import { fromFirstVersion, patternSchema } from './pattern';
+import { DOCUMENT_VERSION, fromFirstVersion, patternSchema } from './pattern';
 import {
   CHORD_LETTERS,
   MOST_BAR_TICKS,
@@ -174,7 +174,7 @@ export const passageSchema = z.strictObject({
 export type Passage = z.infer<typeof passageSchema>;
 
 const songObject = z.strictObject({
-  schema: z.literal(2),
+  schema: z.literal(DOCUMENT_VERSION),
   title: textSchema(TITLE_LETTERS),
   instrument: instrumentSchema,
   capo: capoSchema,

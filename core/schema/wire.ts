@@ -17,6 +17,26 @@ export const storedPatternSchema = storedSchema(patternSchema);
 export type StoredSong = z.infer<typeof storedSongSchema>;
 export type StoredPattern = z.infer<typeof storedPatternSchema>;
 
+/** What a write answers with: the revision that it made. The writer has the document already. */
+export const storedRevisionSchema = z.strictObject({
+  id: z.string(),
+  revision: z.int().min(1),
+  updatedAt: z.iso.datetime(),
+});
+export type StoredRevision = z.infer<typeof storedRevisionSchema>;
+
+/** A document that is kept but cannot be read; its text is at `/:id/text`. */
+export const unreadableSchema = z.strictObject({
+  kind: z.enum(['song', 'pattern']),
+  id: z.string(),
+  revision: z.int(),
+  updatedAt: z.iso.datetime(),
+  name: z.string(),
+  problem: z.string(),
+});
+export type Unreadable = z.infer<typeof unreadableSchema>;
+export const unreadableListSchema = z.array(unreadableSchema);
+
 export const songSummarySchema = z.strictObject({
   id: z.string(),
   revision: z.int().min(1),
@@ -46,6 +66,8 @@ export const replacePatternSchema = z.strictObject({
 export const errorBodySchema = z.object({
   error: z.string(),
   problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
+  /** How many problems there are beyond those listed. */
+  more: z.int().optional(),
   current: z.unknown().optional(),
 });
 export type ErrorBody = z.infer<typeof errorBodySchema>;

@@ -10,18 +10,20 @@ import type { PatternRow } from '../models';
 import { documentRoutes } from './documents';
 
 export function patternRoutes({ patterns }: Database) {
-  const { router, present } = documentRoutes<PatternRow, Pattern>({
+  const { router, present, sorted } = documentRoutes<PatternRow, Pattern>({
     noun: 'pattern',
     rows: patterns,
     schema: patternSchema,
     createSchema: createPatternSchema,
     replaceSchema: replacePatternSchema,
+    nameOf: ({ name }) => name,
     columns: ({ name, meter }) => ({ name, meter: meterName(meter) }),
   });
 
   router.get('/', async (_request, response) => {
+    const { good } = await sorted();
     const rows = await patterns.findAll({ order: [['name', 'ASC']] });
-    response.json(rows.map((row) => present(row)));
+    response.json(rows.filter(({ id }) => good.has(id)).map((row) => present(row)));
   });
 
   return router;

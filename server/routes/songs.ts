@@ -1,5 +1,4 @@
 import {
-  arrange,
   createSongSchema,
   fileName,
   meterName,
@@ -7,20 +6,26 @@ import {
   type Song,
   type SongSummary,
   songSchema,
-  toMidi,
-  toMusicXml,
 } from '#core';
+import type { Compute, TaskName } from '../compute/tasks';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
 import { documentRoutes } from './documents';
 
-export function songRoutes({ songs }: Database) {
-  const { router, find } = documentRoutes<SongRow, Song>({
+/** Files of a song, each with its ending, its media type, and what works it out. */
+const FILES: { ending: string; type: string; task: TaskName }[] = [
+  { ending: 'mid', type: 'audio/midi', task: 'midi' },
+  { ending: 'musicxml', type: 'application/vnd.recordare.musicxml+xml', task: 'musicxml' },
+];
+
+export function songRoutes({ songs }: Database, compute: Compute) {
+  const { router, find, sorted } = documentRoutes<SongRow, Song>({
     noun: 'song',
     rows: songs,
     schema: songSchema,
     createSchema: createSongSchema,
     replaceSchema: replaceSongSchema,
+    nameOf: ({ title }) => title,
     columns: ({ title, instrument, meter, tempo }) => ({
       title,
       instrument: instrument.name,
@@ -30,42 +35,40 @@ export function songRoutes({ songs }: Database) {
   });
 
   router.get('/', async (_request, response) => {
+    const { good } = await sorted();
     const rows = await songs.findAll({
       attributes: ['id', 'revision', 'title', 'instrument', 'meter', 'tempo', 'updatedAt'],
       order: [['title', 'ASC']],
     });
-    const list: SongSummary[] = rows.map((row) => ({
-      id: row.id,
-      revision: row.revision,
-      updatedAt: row.updatedAt.toISOString(),
-      title: row.title,
-      instrument: row.instrument,
-      meter: row.meter,
-      tempo: row.tempo,
-    }));
+    const list: SongSummary[] = rows
+      .filter(({ id }) => good.has(id))
+      .map((row) => ({
+        id: row.id,
+        revision: row.revision,
+        updatedAt: row.updatedAt.toISOString(),
+        title: row.title,
+        instrument: row.instrument,
+        meter: row.meter,
+        tempo: row.tempo,
+      }));
     response.json(list);
   });
 
   router.get('/:id/performance', async (request, response) => {
-    const { document } = await find(request.params.id);
-    response.json(arrange(document));
+    const { document } = await find(request);
+    response.type('application/json').send(await compute('performance', document));
   });
 
-  router.get('/:id/export.mid', async (request, response) => {
-    const { document } = await find(request.params.id);
-    response
-      .type('audio/midi')
-      .attachment(`${fileName(document.title)}.mid`)
-      .send(Buffer.from(toMidi(document)));
-  });
-
-  router.get('/:id/export.musicxml', async (request, response) => {
-    const { document } = await find(request.params.id);
-    response
-      .type('application/vnd.recordare.musicxml+xml')
-      .attachment(`${fileName(document.title)}.musicxml`)
-      .send(toMusicXml(document));
-  });
+  for (const { ending, type, task } of FILES) {
+    router.get(`/:id/export.${ending}`, async (request, response) => {
+      const { document } = await find(request);
+      const file = await compute(task, document);
+      response
+        .type(type)
+        .attachment(`${fileName(document.title)}.${ending}`)
+        .send(typeof file === 'string' ? file : Buffer.from(file));
+    });
+  }
 
   return router;
 }

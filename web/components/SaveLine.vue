@@ -12,11 +12,12 @@ const words = computed(() => {
     saved: 'Saved',
     saving: 'Saving…',
     away: 'The server is away. Your edits are kept in this browser and sent when it is back.',
+    full: 'Not saved yet; your edits are kept in this browser and sent again.',
     conflict: 'This song was changed elsewhere. Both versions are kept.',
     refused: 'Not saved; kept in this browser.',
   }[songs.state];
 });
-const needsPlayer = computed(() => ['away', 'conflict', 'refused'].includes(songs.state));
+const needsPlayer = computed(() => ['away', 'full', 'conflict', 'refused'].includes(songs.state));
 </script>
 
 <template>

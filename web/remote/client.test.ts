@@ -19,8 +19,9 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe('the client', () => {
   it('asks for the right thing and checks what comes back', async () => {
-    answer(200, stored);
-    expect(await api.replaceSong('a b', 2, stored.document, true)).toEqual(stored);
+    const written = { id: 'a b', revision: 3, updatedAt: stored.updatedAt };
+    answer(200, written);
+    expect(await api.replaceSong('a b', 2, stored.document, true)).toEqual(written);
     const [path, options] = vi.mocked(fetch).mock.calls[0]!;
     expect(path).toBe('/api/songs/a%20b');
     expect(options).toMatchObject({ method: 'PUT', keepalive: true });

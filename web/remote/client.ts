@@ -5,7 +5,9 @@ import {
   type Song,
   songListSchema,
   storedPatternSchema,
+  storedRevisionSchema,
   storedSongSchema,
+  unreadableListSchema,
 } from '#core';
 import { z } from 'zod';
 
@@ -52,13 +54,26 @@ async function call<T>(
 
 const nothing = z.null();
 
+/** What is kept but cannot be read, of both kinds. */
+async function listUnreadable() {
+  const [songs, patterns] = await Promise.all([
+    call(unreadableListSchema, 'GET', '/songs/unreadable'),
+    call(unreadableListSchema, 'GET', '/patterns/unreadable'),
+  ]);
+  return [...songs, ...patterns];
+}
+
 export const api = {
+  listUnreadable,
+  /** Where the text of a document is, as it is kept. */
+  textUrl: (kind: 'song' | 'pattern', id: string) => `/api/${kind}s/${encodeURIComponent(id)}/text`,
+
   listSongs: () => call(songListSchema, 'GET', '/songs'),
   readSong: (id: string) => call(storedSongSchema, 'GET', `/songs/${encodeURIComponent(id)}`),
   createSong: (document: Song) => call(storedSongSchema, 'POST', '/songs', { document }),
   replaceSong: (id: string, revision: number, document: Song, keepalive = false) =>
     call(
-      storedSongSchema,
+      storedRevisionSchema,
       'PUT',
       `/songs/${encodeURIComponent(id)}`,
       { revision, document },

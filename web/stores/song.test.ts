@@ -20,7 +20,13 @@ const stored = (revision: number, song: Song = document): StoredSong => ({
 
 /** A server that keeps one song and can be taken away. */
 function fakeServer() {
-  const server = { now: stored(1), away: false, writes: [] as number[], created: [] as Song[] };
+  const server = {
+    now: stored(1),
+    away: false,
+    full: false,
+    writes: [] as number[],
+    created: [] as Song[],
+  };
   vi.spyOn(api, 'readSong').mockImplementation(async () => {
     if (server.away) throw new Away();
     return server.now;
@@ -34,8 +40,10 @@ function fakeServer() {
     if (revision !== server.now.revision) throw new Refused(409, 'stale', server.now);
     if (song.tempo === 299) throw new Refused(400, 'Nothing was changed: tempo', undefined);
     server.writes.push(revision);
+    if (server.full) throw new Refused(507, 'The disk is full.', undefined);
     server.now = stored(revision + 1, song);
-    return server.now;
+    const { document: _, ...written } = server.now;
+    return written;
   });
   return server;
 }

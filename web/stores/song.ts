@@ -13,13 +13,18 @@ import {
   startHistory,
   type StoredSong,
   storedSongSchema,
+  TITLE_LETTERS,
+  tooMuch,
   undo,
 } from '#core';
 import { api, Away, Refused } from '../remote/client';
 import { dropDraft, findDraft, keepDraft } from './drafts';
 
-/** Where the latest edit is: with the server, on its way, only in this browser, or refused. */
-export type SaveState = 'saved' | 'saving' | 'away' | 'conflict' | 'refused';
+/**
+ * Where the latest edit is: with the server, on its way, only in this browser because the server is away
+ * or its disk cannot take it, in two versions, or refused.
+ */
+export type SaveState = 'saved' | 'saving' | 'away' | 'full' | 'conflict' | 'refused';
 
 const DRAFT_AFTER = 200;
 const SAVE_AFTER = 450;
@@ -27,6 +32,8 @@ const NEVER_LATER_THAN = 900;
 const RETRY_EVERY = 2500;
 /** Milliseconds within which edits of one field are undone as one. */
 const ONE_STEP_WITHIN = 1500;
+/** The server would keep it, but cannot now: its disk is full, or it is busy. */
+const LATER = [503, 507];
 
 /** The open song: its history, and the keeping of every edit. */
 export const useSongStore = defineStore('song', () => {
@@ -114,6 +121,9 @@ export const useSongStore = defineStore('song', () => {
         } else if (error instanceof Refused && error.status === 409) {
           theirs.value = storedSongSchema.parse(error.current);
           state.value = 'conflict';
+        } else if (error instanceof Refused && LATER.includes(error.status)) {
+          state.value = 'full';
+          notice.value = error.message;
         } else {
           state.value = 'refused';
           notice.value = error instanceof Error ? error.message : String(error);
@@ -147,7 +157,11 @@ export const useSongStore = defineStore('song', () => {
     const now = Date.now();
     const goesOn = joins && now - lastRun < ONE_STEP_WITHIN;
     lastRun = now;
-    if (history.value) edited(perform(history.value, command, goesOn));
+    if (!history.value) return;
+    const next = perform(history.value, command, goesOn);
+    const much = next === history.value ? null : tooMuch(next.song);
+    if (much) notice.value = `That was not done: the song then ${much}.`;
+    else edited(next);
   }
 
   /** Does a command on the rhythm that is edited. */
@@ -182,7 +196,10 @@ export const useSongStore = defineStore('song', () => {
   async function keepBoth(): Promise<void> {
     if (!theirs.value || !song.value || !id.value) return;
     const other = theirs.value;
-    await api.createSong({ ...song.value, title: `${song.value.title} (my copy)`.slice(0, 120) });
+    await api.createSong({
+      ...song.value,
+      title: `${song.value.title} (my copy)`.slice(0, TITLE_LETTERS),
+    });
     dropDraft(other.id);
     take(other);
     notice.value = 'Your version is on the shelf as “my copy”.';
@@ -199,7 +216,7 @@ export const useSongStore = defineStore('song', () => {
   }
 
   useIntervalFn(() => {
-    if (state.value === 'away') void send();
+    if (state.value === 'away' || state.value === 'full') void send();
   }, RETRY_EVERY);
   useEventListener(window, 'online', () => void send());
   useEventListener(window, 'pagehide', () => {

@@ -15,8 +15,12 @@ const router = useRouter();
 const list = useAsyncState(
   async () => {
     await songs.flush();
-    const [shelf, patterns] = await Promise.all([api.listSongs(), api.listPatterns()]);
-    return { shelf, patterns };
+    const [shelf, patterns, unreadable] = await Promise.all([
+      api.listSongs(),
+      api.listPatterns(),
+      api.listUnreadable(),
+    ]);
+    return { shelf, patterns, unreadable };
   },
   null,
   { onError: () => undefined },
@@ -91,6 +95,20 @@ function askToRemoveSong(song: SongSummary): void {
         </li>
       </ul>
     </template>
+    <template v-if="list.state.value && list.state.value.unreadable.length > 0">
+      <h2>Cannot be read</h2>
+      <p class="quiet">
+        These are kept just as they are; nothing writes over them. Their text can be saved as a
+        file.
+      </p>
+      <ul class="songs unreadable" aria-label="Cannot be read">
+        <li v-for="kept in list.state.value.unreadable" :key="kept.id">
+          <span>{{ kept.name }}</span>
+          <span class="quiet">{{ kept.kind }}: {{ kept.problem }}</span>
+          <a :href="api.textUrl(kept.kind, kept.id)" download>Save the text of {{ kept.name }}</a>
+        </li>
+      </ul>
+    </template>
     <Dialog
       :visible="leaving !== null"
       modal
@@ -140,7 +158,11 @@ ul {
   border-bottom: 1px solid var(--line);
 }
 
-.songs a {
+.unreadable li {
+  grid-template-columns: 12rem 1fr auto;
+}
+
+.songs:not(.unreadable) a {
   font-family: var(--display);
   font-size: 1.3rem;
   font-weight: 600;

@@ -1,0 +1,58 @@
+import { MOST_BARS_OF_LINE } from '#core';
+import { Refusal } from './errors';
+
+/**
+ * How large what is sent may be as a structure, beside its bytes: more than any valid document has, few
+ * enough to be looked through in a few milliseconds. It is checked before the schema, which says of every
+ * wrong field what is wrong with it.
+ */
+const DEEPEST = 24;
+const MOST_KEYS = 60;
+const MOST_ITEMS = MOST_BARS_OF_LINE;
+/** A valid document of 1 MB has at most about 140,000: a miss is 16 bytes for two. */
+const MOST_VALUES = 200_000;
+/** Letters of a path that an answer repeats. */
+const PATH_LETTERS = 120;
+
+interface Place {
+  value: object;
+  depth: number;
+  path: string;
+}
+
+function refuse(path: string, message: string): never {
+  const shown = path.slice(0, PATH_LETTERS);
+  throw new Refusal(400, {
+    error: `Nothing was changed: ${shown ? `${shown}: ` : ''}${message}`,
+    problems: [{ path: shown, message }],
+  });
+}
+
+/**
+ * Refuses what no document could be, without recursion.
+ * @throws Refusal 400 with the place
+ */
+export function checkBounds(body: unknown): void {
+  if (typeof body !== 'object' || body === null) return;
+  const waiting: Place[] = [{ value: body, depth: 1, path: '' }];
+  let values = 1;
+  for (let place = waiting.pop(); place; place = waiting.pop()) {
+    const { value, depth, path } = place;
+    const isList = Array.isArray(value);
+    const entries = Object.entries(value);
+    if (depth > DEEPEST) refuse(path, `is nested more than ${DEEPEST} levels deep`);
+    if (isList && entries.length > MOST_ITEMS) {
+      refuse(path, `has ${entries.length} items; ${MOST_ITEMS} is the most of any list`);
+    }
+    if (!isList && entries.length > MOST_KEYS) {
+      refuse(path, `has ${entries.length} fields; ${MOST_KEYS} is the most of anything`);
+    }
+    values += entries.length;
+    if (values > MOST_VALUES) refuse('', `holds more than ${MOST_VALUES} values`);
+    for (const [key, inner] of entries) {
+      if (typeof inner !== 'object' || inner === null) continue;
+      const at = isList ? `${path}[${key}]` : path ? `${path}.${key}` : key;
+      waiting.push({ value: inner, depth: depth + 1, path: at.slice(0, PATH_LETTERS) });
+    }
+  }
+}

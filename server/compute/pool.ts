@@ -1,0 +1,58 @@
+import { Piscina } from 'piscina';
+import { Refusal } from '../errors';
+import type { Compute, TaskAnswer } from './tasks';
+
+/** The largest valid song takes about a second here; machines of players may be several times slower. */
+const SECONDS = 20;
+const MEGABYTES = 512;
+const THREADS = 2;
+/** Requests that may wait for a thread; more are refused at once. */
+const WAITING = 64;
+
+export interface Pool {
+  compute: Compute;
+  close: () => Promise<void>;
+}
+
+/**
+ * Threads that work things out from songs, so that the one that answers requests never does. A task that
+ * takes too long or too much memory is ended with its thread and answered with 503; others go on.
+ * @param worker path of the built worker
+ */
+export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTES): Pool {
+  const pool = new Piscina({
+    filename: worker,
+    minThreads: 0,
+    maxThreads: THREADS,
+    maxQueue: WAITING,
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: megabytes },
+  });
+  // A thread that ran out of memory also tells the pool; its task is already answered.
+  pool.on('error', () => {});
+  const compute: Compute = async (task, song) => {
+    const limit = AbortSignal.timeout(seconds * 1000);
+    try {
+      return (await pool.run({ task, song }, { signal: limit })) as TaskAnswer;
+    } catch (error) {
+      if (limit.aborted) {
+        throw new Refusal(503, {
+          error: `This song takes longer than ${seconds} seconds to work out. It is kept; a shorter order or fewer repeats would do.`,
+        });
+      }
+      const { code, message } = error as { code?: string; message?: string };
+      if (code === 'ERR_WORKER_OUT_OF_MEMORY') {
+        throw new Refusal(503, {
+          error: `This song takes more than ${megabytes} MB to work out. It is kept; a shorter order or fewer repeats would do.`,
+        });
+      }
+      if (message?.includes('queue is at limit')) {
+        throw new Refusal(503, {
+          error: 'The app is busy with other songs; try again in a moment.',
+        });
+      }
+      throw error;
+    }
+  };
+  return { compute, close: () => pool.destroy() };
+}
