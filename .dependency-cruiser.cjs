@@ -1,5 +1,16 @@
 /** The rooms of the house and the doors between them: see docs/architecture.md. */
-const order = ['schema', 'time', 'stroke', 'neck', 'song', 'sound', 'formats'];
+const order = [
+  'schema',
+  'time',
+  'stroke',
+  'pattern',
+  'neck',
+  'song',
+  'edit',
+  'arrange',
+  'sound',
+  'formats',
+];
 
 /** Tests and what only they use. */
 const TESTS = '\\.test(-kit)?\\.ts$';
@@ -43,6 +54,26 @@ module.exports = {
       severity: 'error',
       from: { path: '^(server|web|bench|e2e)/' },
       to: { path: '^core/', pathNot: ['^core/index\\.ts$', '\\.test-kit\\.ts$'] },
+    },
+    {
+      name: 'arrange-and-edit-never-meet',
+      comment: 'What a song sounds like does not depend on how it was edited.',
+      severity: 'error',
+      from: { path: '^core/arrange/', pathNot: TESTS },
+      to: { path: '^core/edit/' },
+    },
+    {
+      name: 'stations-stand-alone',
+      severity: 'error',
+      from: { path: '^web/stations/([^/]+)/' },
+      to: { path: '^web/stations/([^/]+)/', pathNot: '^web/stations/$1/' },
+    },
+    {
+      name: 'parts-know-no-store',
+      comment: 'Paths, chords and fields are told what they show.',
+      severity: 'error',
+      from: { path: '^web/(path|chords|fields)/', pathNot: TESTS },
+      to: { path: '^web/(stores|remote|shell|stations|audio)/' },
     },
     ...order.map((room, at) => ({
       name: `core-${room}-looks-down`,

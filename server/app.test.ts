@@ -278,9 +278,9 @@ describe('the database', () => {
 
 describe('the demo songs', () => {
   it('have chords that can all be held, and an arm that goes with them', async () => {
-    const { armReport, holdChord, songChords } = await import('#core');
+    const { armReport, fretChord, songChords } = await import('#core');
     for (const demo of demoSongs) {
-      for (const symbol of songChords(demo)) expect(holdChord(symbol, demo), symbol).not.toBeNull();
+      for (const symbol of songChords(demo)) expect(fretChord(symbol, demo), symbol).not.toBeNull();
       expect(armReport(demo.pattern, demo.tempo).findings, demo.title).toEqual([]);
     }
   });

@@ -6,7 +6,7 @@ import './theme/base.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import { createApp } from 'vue';
-import App from './App.vue';
+import App from './shell/App.vue';
 import { router } from './router';
 import { workshop } from './theme/preset';
 

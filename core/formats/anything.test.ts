@@ -4,21 +4,17 @@ import { describe, expect, it } from 'vitest';
 import { documents } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { songSchema } from '../schema';
+import { arrange, barPatterns, performanceSchema, rhythms, voices, whyDifferent } from '../arrange';
 import {
-  arrange,
   barNumbers,
-  barPatterns,
   landings,
-  performanceSchema,
   playedBars,
   printProgression,
   readProgression,
-  rhythms,
   songChanges,
-  voices,
-  whyDifferent,
 } from '../song';
-import { armReport, say } from '../stroke';
+import { armReport } from '../pattern';
+import { say } from '../stroke';
 import { readMidiFile } from './smf-reader.test-kit';
 import { toChordPro, toMidi, toMusicXml } from '.';
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { arrange, newSong, voices } from '../song';
-import { newPattern, placeStroke, strum } from '../stroke';
+import { arrange, voices } from '../arrange';
+import { newSong } from '../song';
+import { newPattern, placeStroke, strum } from '../pattern';
 import type { Pattern } from '../schema';
 import { METERS } from '../time';
 import { readMidiFile as read } from './smf-reader.test-kit';

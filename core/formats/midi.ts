@@ -1,6 +1,6 @@
 import { type MidiEvent, writeMidi } from 'midi-file';
 import type { Family, Song } from '../schema';
-import { arrange, clickBeats, type Performance, type Voice, voices } from '../song';
+import { arrange, clickBeats, type Performance, type Voice, voices } from '../arrange';
 import { beatTicks, pulseTicks, secondsPerTick, TICKS_PER_QUARTER } from '../time';
 
 /**

@@ -2,15 +2,8 @@ import { create, fragment } from 'xmlbuilder2';
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
 import { guessKey, type Key, noteName, parseChord, usesFlats } from '../neck';
-import {
-  arrange,
-  type CountedBar,
-  type Performance,
-  type PlayedBar,
-  playedBars,
-  songChords,
-  type Strike,
-} from '../song';
+import { arrange, type CountedBar, type Performance, type Strike } from '../arrange';
+import { type PlayedBar, playedBars, songChords } from '../song';
 import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
 import { nearestNotated, noteValues, type NoteValue } from './notated';
 

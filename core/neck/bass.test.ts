@@ -6,7 +6,7 @@ import {
   describeAlternate,
   describeBass,
   describeStrings,
-  holdChord,
+  fretChord,
   INSTRUMENTS,
   parseChord,
   relativeStrings,
@@ -15,7 +15,7 @@ import {
 
 const { guitar, ukulele } = INSTRUMENTS;
 const hold = (instrument: Instrument, symbol: string, bassSchool: BassSchool = 'root', capo = 0) =>
-  holdChord(symbol, { instrument, capo, bassSchool })!;
+  fretChord(symbol, { instrument, capo, bassSchool })!;
 const bassOf = (...args: Parameters<typeof hold>) => describeBass(args[0], hold(...args).bass);
 const alternates = (instrument: Instrument, symbol: string) => {
   const { shape, chord, bass } = hold(instrument, symbol);

@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { tries } from '../properties.test-kit';
 import {
   capoOptions,
-  dealChanges,
+  shuffleChanges,
   describeChange,
   fingerChange,
-  holdChord,
+  fretChord,
   INSTRUMENTS,
   keyName,
   parseChord,
@@ -21,7 +21,7 @@ import {
 const { guitar, ukulele } = INSTRUMENTS;
 const shapeOf = (symbol: string) => shapesFor(guitar, parseChord(symbol)!)[0]!;
 const hold = (symbol: string, instrument = guitar) =>
-  holdChord(symbol, { instrument, capo: 0, bassSchool: 'root' })!;
+  fretChord(symbol, { instrument, capo: 0, bassSchool: 'root' })!;
 
 describe('the fingers from one shape to the next', () => {
   it('stay, slide, move, lift and land', () => {
@@ -239,13 +239,13 @@ describe('dealing changes', () => {
     const chords = ['G', 'C', 'D', 'Em'];
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 1e6 }), (seed) => {
-        const order = dealChanges(chords, 40, seed);
-        expect(dealChanges(chords, 40, seed)).toEqual(order);
+        const order = shuffleChanges(chords, 40, seed);
+        expect(shuffleChanges(chords, 40, seed)).toEqual(order);
         order.slice(1).forEach((name, index) => expect(name).not.toBe(order[index]));
         expect(new Set(order).size).toBe(4);
       }),
       tries(40),
     );
-    expect(dealChanges(['G'], 5, 1)).toEqual(['G']);
+    expect(shuffleChanges(['G'], 5, 1)).toEqual(['G']);
   });
 });

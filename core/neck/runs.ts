@@ -1,5 +1,5 @@
 import type { Instrument } from '../schema';
-import type { HeldChord } from './held';
+import type { FrettedChord } from './fretted';
 import { type Key, scaleOf } from './key';
 
 /** One note of a bass run. */
@@ -49,8 +49,8 @@ const FIRST_POSITION = 4;
  * @example runs(held('G'), held('C'), 2, options).runs[0].notes.map((note) => note.fret) // A open, B at 2
  */
 export function runs(
-  from: HeldChord,
-  to: HeldChord,
+  from: FrettedChord,
+  to: FrettedChord,
   count: number,
   options: RunOptions,
 ): RunAnswer {
@@ -111,7 +111,7 @@ function approach(
 /** Puts the pitches on strings: each as near as can be to the note after it, from the last back. */
 function placeNotes(
   pitches: number[],
-  to: HeldChord,
+  to: FrettedChord,
   { instrument, capo }: RunOptions,
   highest: number,
 ): RunNote[] | null {
@@ -141,7 +141,12 @@ function placeNotes(
   return notes;
 }
 
-function costOf(notes: RunNote[], from: HeldChord, to: HeldChord, kind: BassRun['kind']): number {
+function costOf(
+  notes: RunNote[],
+  from: FrettedChord,
+  to: FrettedChord,
+  kind: BassRun['kind'],
+): number {
   const leap = Math.abs(notes[0]!.midi - from.bass.midi);
   const crossings = [...notes, to.bass]
     .slice(1)

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { barCommands, commands, newSong, readProgression, rhythmCommands } from '../song';
+import { barCommands, commands, rhythmCommands } from '../edit';
+import { newSong, readProgression } from '../song';
 import { METERS } from '../time';
 import { barSchema, chordTextSchema, placementSchema, songSchema } from '.';
 

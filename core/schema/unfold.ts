@@ -1,12 +1,25 @@
 import { MOST_BARS_PLAYED, MOST_DIFFERENT_CHORDS, MOST_STROKES_PLAYED } from './limits';
 import type { Meter } from './meter';
 import type { Pattern } from './pattern';
-import type { Line, Passage, Section } from './song';
 
-/** What counts for how much a song unfolds to. */
+/** What counts for how much a line, a section and a song unfold to. */
+interface UnfoldingLine {
+  bars: {
+    chords: { symbol: string; substitutes?: { symbol: string }[] | undefined }[];
+    meter?: Meter | undefined;
+    rules?: { pattern?: Pattern | undefined } | undefined;
+  }[];
+  times: number;
+  only?: 'last' | number[] | undefined;
+}
+interface UnfoldingSection {
+  name: string;
+  lines: UnfoldingLine[];
+  rules?: { pattern?: Pattern | undefined } | undefined;
+}
 export interface Unfolding {
-  sections: Section[];
-  order?: Passage[] | undefined;
+  sections: UnfoldingSection[];
+  order?: { name: string; times: number }[] | undefined;
   meter: Meter;
   pattern?: Pattern;
   chordPatterns?: { pattern: Pattern }[] | undefined;
@@ -33,12 +46,12 @@ function densest(patterns: Pattern[]): number {
  */
 export function tooMuch(song: Unfolding): string | null {
   const { sections, order, meter } = song;
-  const rounds = new Map<Section, number>();
-  const count = (section: Section | undefined, times: number) => {
+  const rounds = new Map<UnfoldingSection, number>();
+  const count = (section: UnfoldingSection | undefined, times: number) => {
     if (section) rounds.set(section, (rounds.get(section) ?? 0) + times);
   };
   if (order) {
-    const byName = new Map<string, Section>();
+    const byName = new Map<string, UnfoldingSection>();
     for (const section of sections) {
       if (!byName.has(section.name)) byName.set(section.name, section);
     }
@@ -80,7 +93,7 @@ export function tooMuch(song: Unfolding): string | null {
 }
 
 /** How often a line is played where its section comes round so many times: an ending only at its own. */
-function lineRounds({ only }: Line, times: number): number {
+function lineRounds({ only }: UnfoldingLine, times: number): number {
   if (only === undefined) return times;
   if (only === 'last') return Math.min(1, times);
   return only.filter((time) => time <= times).length;

@@ -5,7 +5,8 @@ import { tries } from '../properties.test-kit';
 import { type Meter, sectionSchema, type Song, songSchema } from '../schema';
 import { parsePattern } from '../stroke';
 import { METER_NAMES, METERS } from '../time';
-import { arrange, newSong, playedBars, printProgression, readProgression } from '.';
+import { arrange } from '../arrange';
+import { newSong, playedBars, printProgression, readProgression } from '.';
 
 const four: Meter = METERS['4/4'];
 const three: Meter = METERS['3/4'];

@@ -1,7 +1,7 @@
 import type { Instrument, InstrumentId, Meter, Song } from '../schema';
 import { INSTRUMENTS } from '../neck';
 import { isCompound, METERS } from '../time';
-import { newPattern } from '../stroke';
+import { newPattern } from '../pattern';
 import { readProgression } from './progression';
 
 /**

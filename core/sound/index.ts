@@ -1,5 +1,5 @@
 export * from './pluck';
 export * from './percussion';
 export * from './kit';
-export * from './desk';
+export * from './ringing';
 export * from './mixdown';

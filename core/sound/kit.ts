@@ -1,5 +1,5 @@
 import { noise } from '../random';
-import type { DrumPiece } from '../song';
+import type { DrumPiece } from '../arrange';
 
 /** A small drum kit, synthesised: every piece is a few lines of the usual recipes. */
 

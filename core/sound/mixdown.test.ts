@@ -1,10 +1,11 @@
 import { PitchDetector } from 'pitchy';
 import { describe, expect, it } from 'vitest';
-import { said } from '../stroke/said.test-kit';
+import { said } from '../pattern/said.test-kit';
 import { INSTRUMENTS } from '../neck';
 import type { Pattern, Song } from '../schema';
-import { arrange, drumHits, evenBars, GROOVES, grooveFor, newSong } from '../song';
-import { newPattern } from '../stroke';
+import { arrange, drumHits, evenBars, GROOVES, grooveFor } from '../arrange';
+import { newSong } from '../song';
+import { newPattern } from '../pattern';
 import { countCycle, METERS } from '../time';
 import { toWav } from '../formats';
 import { drum, hertz, type Mix, mixCues, mixdown, pluck, STRING_VOICES, USUAL_LEVELS } from '.';

@@ -6,7 +6,7 @@ import {
   drumHits,
   type Groove,
   type Performance,
-} from '../song';
+} from '../arrange';
 import { secondsPerTick } from '../time';
 import {
   CHOKE_SECONDS,
@@ -16,14 +16,14 @@ import {
   cueDrum,
   cueSilence,
   cueStrike,
-  type Desk,
+  type RingingStrings,
   type Levels,
   limit,
-  QUIET_DESK,
+  NOTHING_RINGS,
   renderSound,
   type Sound,
   soundKey,
-} from './desk';
+} from './ringing';
 
 /** What is to be written down as sound. */
 export interface Mix {
@@ -53,38 +53,38 @@ export function mixCues(mix: Mix): { cues: Cue[]; seconds: number } {
   const at = (tick: number) => (tick - from) * perTick;
   const inside = ({ tick }: { tick: number }) => tick >= from && tick < to;
   const cues: Cue[] = [];
-  let desk: Desk = QUIET_DESK;
-  const take = (touched: { desk: Desk; cues: Cue[] }) => {
-    desk = touched.desk;
-    cues.push(...touched.cues);
+  let rings: RingingStrings = NOTHING_RINGS;
+  const take = (cued: { rings: RingingStrings; cues: Cue[] }) => {
+    rings = cued.rings;
+    cues.push(...cued.cues);
   };
   const landings = performance.landings.filter(inside);
   let next = 0;
   const leaveUntil = (tick: number) => {
     while (landings[next] && landings[next]!.tick <= tick) {
       const landing = landings[next]!;
-      take(cueSilence(desk, at(landing.tick + landing.late)));
+      take(cueSilence(rings, at(landing.tick + landing.late)));
       next += 1;
     }
   };
   for (const strike of performance.strikes) {
     if (!inside(strike)) continue;
     leaveUntil(strike.tick);
-    take(cueStrike(desk, strike, family, at(strike.tick + strike.late)));
+    take(cueStrike(rings, strike, family, at(strike.tick + strike.late)));
   }
   leaveUntil(to);
-  take(cueSilence(desk, at(to)));
+  take(cueSilence(rings, at(to)));
   if (click) {
     const bars = performance.bars;
     const firstBar = bars.findLastIndex(({ tick }) => tick <= from);
     for (const beat of clickBeats(bars, from, to)) {
       const level = clickLevel(click, beat, beat.bar - firstBar);
-      if (level > 0) take(cueClick(desk, beat, at(beat.tick), level));
+      if (level > 0) take(cueClick(rings, beat, at(beat.tick), level));
     }
   }
   if (groove) {
     for (const hit of drumHits(performance, groove, from, to)) {
-      take(cueDrum(desk, hit, at(hit.tick)));
+      take(cueDrum(rings, hit, at(hit.tick)));
     }
   }
   return { cues, seconds: at(to) };

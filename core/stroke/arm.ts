@@ -2,7 +2,7 @@ import type { Direction, Division, Pattern } from '../schema';
 import { beatTicks, groupStarts } from '../time';
 
 /** One movement of the arm through the strings, whether it touches them or not. */
-export interface Swing {
+export interface ArmPass {
   /** The moment it crosses the strings, in ticks from the start of the pattern. */
   tick: number;
   /** How long it takes, in ticks. */
@@ -30,13 +30,13 @@ function halfSwingsInBeat(division: Division, pattern: Pattern): number {
  * - *all-downs*: a down on every slot and a return after it.
  *
  * @param phase half-swings that went before, where the pattern is a later part of a longer one
- * @example armSwings(newPattern(METERS['4/4'])).length // 8
+ * @example armPasses(newPattern(METERS['4/4'])).length // 8
  */
-export function armSwings(pattern: Pattern, phase = 0): Swing[] {
+export function armPasses(pattern: Pattern, phase = 0): ArmPass[] {
   const beat = beatTicks(pattern.meter);
   const starts = groupStarts(pattern.meter);
   const byGroup = pattern.meter.unit >= 8;
-  const swings: Swing[] = [];
+  const swings: ArmPass[] = [];
   let turn = phase;
   let slot = 0;
   pattern.beats.forEach(({ division }, index) => {
@@ -63,5 +63,5 @@ export function armSwings(pattern: Pattern, phase = 0): Swing[] {
  * @example naturalDirections(newPattern(METERS['4/4'])) // ['down', 'up', 'down', 'up', ...]
  */
 export function naturalDirections(pattern: Pattern, phase = 0): Direction[] {
-  return armSwings(pattern, phase).flatMap((swing) => (swing.slot === null ? [] : [swing.dir]));
+  return armPasses(pattern, phase).flatMap((swing) => (swing.slot === null ? [] : [swing.dir]));
 }

@@ -1,15 +1,9 @@
+/** Strokes: the grid that they lie on, the arm that strikes them, and how they are said and read. */
 export * from './grid';
 export * from './arm';
-export { MISS } from './marked';
-export * from './pattern';
+export * from './relative';
+export * from './weight';
 export * from './change';
-export * from './span';
-export * from './report';
-export * from './words';
-export * from './lexicon';
+export * from './labels';
+export * from './notation';
 export * from './say';
-export * from './vary';
-export * from './loose';
-export * from './measure';
-export * from './tapIn';
-export * from './builtins';

@@ -4,7 +4,8 @@ import { patterns } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { type Pattern, patternSchema } from '../schema';
 import { METERS } from '../time';
-import { armReport, newPattern, parsePattern, say, slots } from '.';
+import { armReport, newPattern } from '../pattern';
+import { parsePattern, say, slots } from '.';
 
 const base = newPattern(METERS['4/4']);
 

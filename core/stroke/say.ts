@@ -9,7 +9,7 @@ import {
 import { isCompound } from '../time';
 import { naturalDirections } from './arm';
 import { divisions, slots } from './grid';
-import { isJoiner, isManner, readStrokes, sayStroke, type SpokenStroke } from './lexicon';
+import { isJoiner, isManner, readStrokes, sayStroke, type SpokenStroke } from './notation';
 
 /**
  * The pattern in words, as players speak it: the strokes of a beat together, beats set apart by

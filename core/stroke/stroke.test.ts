@@ -6,17 +6,13 @@ import { METERS } from '../time';
 import {
   accentStroke,
   armReport,
-  armSwings,
   divideBeat,
   fitPattern,
-  naturalDirections,
   newPattern,
-  patternTicks,
   placeStroke,
-  slots,
-  slotSentences,
   strum,
-} from '.';
+} from '../pattern';
+import { armPasses, naturalDirections, patternTicks, slots, slotSentences } from '.';
 
 const D = strum('down');
 const U = strum('up');
@@ -70,7 +66,7 @@ describe('natural directions', () => {
   it('covers the pattern with swings, each slot on exactly one', () => {
     fc.assert(
       fc.property(patterns, (pattern) => {
-        const swings = armSwings(pattern);
+        const swings = armPasses(pattern);
         expect(swings.reduce((sum, swing) => sum + swing.ticks, 0)).toBe(patternTicks(pattern));
         const grid = slots(pattern);
         const onSlots = swings.filter((swing) => swing.slot !== null);

@@ -13,7 +13,7 @@ import {
   cueStrike,
   cueWord,
   type CountedBar,
-  type Desk,
+  type RingingStrings,
   drumHits,
   type Family,
   firstFrom,
@@ -22,7 +22,7 @@ import {
   type Levels,
   type Meter,
   type Performance,
-  QUIET_DESK,
+  NOTHING_RINGS,
   type Ramp,
   rampTempo,
   secondsPerTick,
@@ -101,7 +101,7 @@ export class Engine {
   private transport: Transport | null = null;
   private score: Score | null = null;
   private spoken: number[] = [];
-  private desk: Desk = QUIET_DESK;
+  private rings: RingingStrings = NOTHING_RINGS;
   /** The bar that the count-in leads into. */
   private into: CountedBar | undefined;
   /** Bars that have clicked since the start, and the last of them. */
@@ -173,7 +173,7 @@ export class Engine {
     this.spoken.forEach((timer) => clearTimeout(timer));
     if (this.spoken.length > 0) window.speechSynthesis.cancel();
     this.spoken = [];
-    this.desk = { ...QUIET_DESK, next: this.desk.next };
+    this.rings = { ...NOTHING_RINGS, next: this.rings.next };
     if (this.context) this.speaker.silence(this.context.currentTime);
   }
 
@@ -247,8 +247,8 @@ export class Engine {
     }
   }
 
-  private give({ desk, cues }: { desk: Desk; cues: Cue[] }): void {
-    this.desk = desk;
+  private give({ rings, cues }: { rings: RingingStrings; cues: Cue[] }): void {
+    this.rings = rings;
     this.speaker.carry(cues);
   }
 
@@ -265,7 +265,7 @@ export class Engine {
       if (level === 0) continue;
       const time = at(beat.tick);
       this.clicks = [...this.clicks.slice(-63), time];
-      this.give(cueClick(this.desk, beat, time, level));
+      this.give(cueClick(this.rings, beat, time, level));
     }
   }
 
@@ -281,22 +281,22 @@ export class Engine {
     const leaveUntil = (tick: number) => {
       while (arriving[0] && arriving[0].tick <= tick) {
         const landing = arriving.shift()!;
-        this.give(cueSilence(this.desk, at(landing.tick + landing.late)));
+        this.give(cueSilence(this.rings, at(landing.tick + landing.late)));
       }
     };
     for (const strike of inWindow(strikes)) {
       leaveUntil(strike.tick);
-      this.give(cueStrike(this.desk, strike, score.family, at(strike.tick + strike.late)));
+      this.give(cueStrike(this.rings, strike, score.family, at(strike.tick + strike.late)));
     }
     leaveUntil(window.to);
     if (score.groove) {
       for (const hit of drumHits(score.performance, score.groove, window.from, window.to)) {
-        this.give(cueDrum(this.desk, hit, at(hit.tick)));
+        this.give(cueDrum(this.rings, hit, at(hit.tick)));
       }
     }
     for (const word of inWindow(score.words ?? [])) {
       const time = at(word.tick + word.late);
-      if (!this.speak(word.word, time)) this.give(cueWord(this.desk, word.syllables, time));
+      if (!this.speak(word.word, time)) this.give(cueWord(this.rings, word.syllables, time));
     }
   }
 }

@@ -1,23 +1,23 @@
 <script setup lang="ts">
-import ChooseBeside from '../../components/ChooseBeside.vue';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   alternateBass,
   describeAlternate,
   describeBass,
   guessKey,
-  holdChord,
+  fretChord,
   keyChords,
   keyName,
   relativeStrings,
   type Song,
 } from '#core';
-import { useHeldStore } from '../../stores/held';
+import { useFrettedStore } from '../../stores/fretted';
 
 /** Bass string, alternate and strings of every chord, on one small card. */
 const props = defineProps<{ song: Song }>();
-const heldChords = useHeldStore();
+const heldChords = useFrettedStore();
 
 const scope = ref<'song' | 'key'>('song');
 const scopes = [
@@ -38,7 +38,7 @@ const key = ref(
 const rows = computed(() => {
   const symbols = scope.value === 'song' ? heldChords.chords : keyChords(key.value);
   return symbols.map((symbol) => {
-    const held = scope.value === 'song' ? heldChords.of(symbol) : holdChord(symbol, props.song);
+    const held = scope.value === 'song' ? heldChords.of(symbol) : fretChord(symbol, props.song);
     if (!held) return { symbol, bass: 'no shape', alternate: '', strings: '' };
     const { instrument, capo } = props.song;
     const alternate = alternateBass(instrument, held.shape, held.chord, held.bass, capo)[0]!;

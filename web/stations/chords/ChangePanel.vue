@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref, toRaw, watch } from 'vue';
 import {
   beatTicks,
@@ -17,8 +17,8 @@ import {
   songChanges,
   stringLabel,
 } from '#core';
-import ChordDiagram from '../../components/ChordDiagram.vue';
-import { useHeldStore } from '../../stores/held';
+import ChordDiagram from '../../chords/ChordDiagram.vue';
+import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { neckWorker } from '../../workers/neck';
@@ -27,7 +27,7 @@ import { neckWorker } from '../../workers/neck';
 const props = defineProps<{ song: Song }>();
 const songs = useSongStore();
 const player = usePlayerStore();
-const heldChords = useHeldStore();
+const heldChords = useFrettedStore();
 
 const all = computed(() => songChanges(props.song));
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import ChooseOne from '../../components/ChooseOne.vue';
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
 import {
@@ -13,21 +13,21 @@ import {
   stringLabel,
   weigh,
 } from '#core';
-import ChordCard from '../../components/ChordCard.vue';
-import { useHeldStore } from '../../stores/held';
+import ChordCard from '../../chords/ChordCard.vue';
+import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import BassTable from './BassTable.vue';
 import CapoPanel from './CapoPanel.vue';
 import ChangePanel from './ChangePanel.vue';
-import DealPanel from './DealPanel.vue';
+import ShufflePanel from './ShufflePanel.vue';
 import InstrumentPicker from './InstrumentPicker.vue';
 import ShapePanel from './ShapePanel.vue';
 
 const songs = useSongStore();
 const player = usePlayerStore();
-const heldChords = useHeldStore();
+const heldChords = useFrettedStore();
 const view = useViewStore();
 const song = computed<Song>(() => songs.song!);
 const chords = computed(() => heldChords.chords);
@@ -165,7 +165,7 @@ function pick(symbol: string): void {
         <ChangePanel v-else-if="panel === 'changes'" :song="song" />
         <BassTable v-else-if="panel === 'bass'" :song="song" />
         <CapoPanel v-else-if="panel === 'capo'" :song="song" />
-        <DealPanel v-else-if="panel === 'deal'" :song="song" />
+        <ShufflePanel v-else-if="panel === 'deal'" :song="song" />
       </div>
     </div>
   </section>

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   builtInId,

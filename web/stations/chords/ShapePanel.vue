@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue';
 import {
   commands,
   describeStrings,
-  holdShape,
+  fretShape,
   offeredShapes,
   parseChord,
   previewSteps,
@@ -15,8 +15,8 @@ import {
   standIns,
   toneBeside,
 } from '#core';
-import ChordDiagram from '../../components/ChordDiagram.vue';
-import { useHeldStore } from '../../stores/held';
+import ChordDiagram from '../../chords/ChordDiagram.vue';
+import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import NeckEditor from './NeckEditor.vue';
@@ -25,7 +25,7 @@ import NeckEditor from './NeckEditor.vue';
 const props = defineProps<{ symbol: string; song: Song }>();
 const songs = useSongStore();
 const player = usePlayerStore();
-const heldChords = useHeldStore();
+const heldChords = useFrettedStore();
 const making = ref(false);
 watch(
   () => props.symbol,
@@ -74,7 +74,7 @@ function choose(shape: Shape): void {
 
 function hear(symbol: string, shape: Shape): void {
   const reading = parseChord(symbol);
-  const strummed = reading && holdShape(reading, shape, props.song);
+  const strummed = reading && fretShape(reading, shape, props.song);
   if (!strummed) return;
   const { tempo, meter } = props.song;
   void player.audition(previewSteps([{ tick: 0, held: strummed }], 2880, tempo, meter));

@@ -3,7 +3,7 @@ import { StorageSerializers, useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import SelectButton from 'primevue/selectbutton';
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import {
@@ -20,9 +20,9 @@ import {
 } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
-import MeterField from '../../components/MeterField.vue';
-import BarRows from '../../components/BarRows.vue';
-import ProgressionField from '../../components/ProgressionField.vue';
+import MeterField from '../../fields/MeterField.vue';
+import BarRows from '../../path/BarRows.vue';
+import ProgressionField from '../../fields/ProgressionField.vue';
 
 interface Form {
   title: string;

@@ -6,7 +6,7 @@ import { computed, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
 import type { SongSummary } from '#core';
 import { api } from '../../remote/client';
-import WristPath from '../../components/WristPath.vue';
+import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
 import OpenFile from './OpenFile.vue';
 

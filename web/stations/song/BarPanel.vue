@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {
@@ -28,8 +28,8 @@ import {
   withBar,
   withRules,
 } from '#core';
-import type { Flag } from '../../components/PathFlags.vue';
-import WristPath from '../../components/WristPath.vue';
+import type { Flag } from '../../path/PathFlags.vue';
+import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';

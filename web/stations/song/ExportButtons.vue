@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import { defineAsyncComponent, ref } from 'vue';
 import { type Song, toChordPro } from '#core';
 import { api } from '../../remote/client';
-import { download } from '../../components/download';
+import { download } from '../../shell/download';
 import { useSongStore } from '../../stores/song';
 
 /** The song as files: MIDI and MusicXML from the server, ChordPro and JSON from what is here. */

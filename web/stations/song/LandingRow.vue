@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import ToggleButton from 'primevue/togglebutton';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   barCommands,
@@ -20,7 +20,7 @@ import {
   type Song,
   stringLabel,
 } from '#core';
-import { useHeldStore } from '../../stores/held';
+import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import RhythmPicker from './RhythmPicker.vue';
@@ -42,7 +42,7 @@ const props = defineProps<{
 }>();
 const songs = useSongStore();
 const player = usePlayerStore();
-const held = useHeldStore();
+const held = useFrettedStore();
 
 const amount = (value: number, one: string, many: string) =>
   `${Number(value.toFixed(2))} ${value === 1 ? one : many}`;

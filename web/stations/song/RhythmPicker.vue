@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useAsyncState } from '@vueuse/core';
 import Button from 'primevue/button';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { builtInPatterns, type Pattern, patternOf, rhythmCommands, type RhythmTarget } from '#core';

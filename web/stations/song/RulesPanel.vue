@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {

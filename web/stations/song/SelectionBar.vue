@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { useClipStore } from '../../stores/clip';
 import { useViewStore } from '../../stores/view';
 import type { useBarSelection } from './barSelection';

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import {
@@ -12,12 +12,12 @@ import {
   type Song,
   whyDifferent,
 } from '#core';
-import BarRows from '../../components/BarRows.vue';
-import MeterField from '../../components/MeterField.vue';
-import ProgressionField from '../../components/ProgressionField.vue';
-import type { Flag } from '../../components/PathFlags.vue';
-import { flagsWithin } from '../../components/flags';
-import NowNext from '../../components/NowNext.vue';
+import BarRows from '../../path/BarRows.vue';
+import MeterField from '../../fields/MeterField.vue';
+import ProgressionField from '../../fields/ProgressionField.vue';
+import type { Flag } from '../../path/PathFlags.vue';
+import { flagsWithin } from '../../path/flags';
+import NowNext from '../../shell/NowNext.vue';
 import BarPanel from './BarPanel.vue';
 import ExportButtons from './ExportButtons.vue';
 import OrderPanel from './OrderPanel.vue';

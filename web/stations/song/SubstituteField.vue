@@ -10,7 +10,7 @@ import {
   type Placement,
   type TimeRound,
 } from '#core';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { useSongStore } from '../../stores/song';
 
 /** Chords that stand in for one, some of the times that its section comes round. */

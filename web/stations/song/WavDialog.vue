@@ -17,8 +17,8 @@ import {
   type Span,
 } from '#core';
 import type { MixdownDesk } from '../../audio/mixdown.worker';
-import ChooseOne from '../../components/ChooseOne.vue';
-import { download } from '../../components/download';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import { download } from '../../shell/download';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 

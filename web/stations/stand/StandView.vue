@@ -15,9 +15,9 @@ import {
   type PlayedBar,
   type Song,
 } from '#core';
-import { flagsWithin } from '../../components/flags';
-import { nowNext } from '../../components/nowNext';
-import WristPath from '../../components/WristPath.vue';
+import { flagsWithin } from '../../path/flags';
+import { nowNext } from '../../shell/nowNext';
+import WristPath from '../../path/WristPath.vue';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';

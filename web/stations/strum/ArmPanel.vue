@@ -11,7 +11,7 @@ import {
   WRIST_TEST_SECONDS,
   wristLimit,
 } from '#core';
-import { isTyping } from '../../components/keys';
+import { isTyping } from '../../shell/keys';
 import { useViewStore } from '../../stores/view';
 
 /** How fast the arm has to be, how fast this player's is, and the test that measures it. */

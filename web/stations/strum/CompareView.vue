@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, onMounted, useTemplateRef, watch } from 'vue';
 import { alongside, comparePatterns, type Pattern, patternTicks } from '#core';
-import { FRAMES } from '../../components/pathFrames';
-import WristPath from '../../components/WristPath.vue';
+import { FRAMES } from '../../path/pathFrames';
+import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 
 /** Two patterns, one laid over the other, with what differs in words; the shorter goes round again. */

@@ -38,8 +38,8 @@ const QUIET = {
         </button>
         <Button
           size="small"
-          :label="finding.mend.label"
-          :aria-label="`${finding.mend.label}: ${finding.reason}`"
+          :label="finding.fix.label"
+          :aria-label="`${finding.fix.label}: ${finding.reason}`"
           @click="$emit('mend', finding)"
         />
         <Button

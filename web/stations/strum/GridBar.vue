@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
 import {
   type ArmSchool,
@@ -16,7 +16,7 @@ import {
   patternLengths,
   setLength,
 } from '#core';
-import MeterField from '../../components/MeterField.vue';
+import MeterField from '../../fields/MeterField.vue';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 

@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { describeMeter, type Pattern, previewPattern } from '#core';
-import WristPath from '../../components/WristPath.vue';
+import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';

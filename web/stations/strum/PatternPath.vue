@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
 import {
-  armSwings,
+  armPasses,
   beatTicks,
   count,
   countNumber,
@@ -12,9 +12,9 @@ import {
   slotSentences,
   type SlotSpan,
 } from '#core';
-import type { Flag } from '../../components/PathFlags.vue';
-import type { Reach } from '../../components/slotForm';
-import WristPath from '../../components/WristPath.vue';
+import type { Flag } from '../../path/PathFlags.vue';
+import type { Reach } from '../../path/slotForm';
+import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 
 /** The pattern as wrist paths, in as many rows as it needs: a list of slots for keys and fingers. */
@@ -76,7 +76,7 @@ const rows = computed<Row[]>(() => {
   const beat = beatTicks(pattern.meter);
   const counts = count(divisions(pattern), pattern.meter, { vocabulary: view.counting });
   const sentences = slotSentences(pattern);
-  const swings = armSwings(pattern);
+  const swings = armPasses(pattern);
   const all = patternRows(pattern, most.value);
   const now = all.map(({ beats, firstBeat, firstSlot }, index) => {
     const slotCount = beats.reduce((sum, { division }) => sum + division, 0);

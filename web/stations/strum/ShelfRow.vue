@@ -17,7 +17,7 @@ export interface ShelfEntry {
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import WristPath from '../../components/WristPath.vue';
+import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 
 /** One pattern of the shelf. */

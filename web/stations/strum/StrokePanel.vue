@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
-import ChooseOne from '../../components/ChooseOne.vue';
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {

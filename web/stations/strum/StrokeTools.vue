@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import ChooseOne from '../../components/ChooseOne.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { type Division, DIVISIONS } from '#core';
 
 /** The strokes as buttons, for pointer and touch: each presses its key on the path. */

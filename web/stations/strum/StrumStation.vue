@@ -2,7 +2,7 @@
 import { refDebounced } from '@vueuse/core';
 import Button from 'primevue/button';
 import Select from 'primevue/select';
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import {
@@ -13,19 +13,19 @@ import {
   changeSpan,
   clearBuilds,
   commands,
-  meanIt,
-  mendPattern,
+  setIntended,
+  applyFix,
   rhythmTargets,
   type Song,
   slotSentences,
   sounds,
   type Stroke,
 } from '#core';
-import { useHeldStore } from '../../stores/held';
+import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
-import ChordCard from '../../components/ChordCard.vue';
+import ChordCard from '../../chords/ChordCard.vue';
 import ArmPanel from './ArmPanel.vue';
 import FindingList from './FindingList.vue';
 import GridBar from './GridBar.vue';
@@ -46,7 +46,7 @@ const PANEL_AFTER = 90;
 
 const songs = useSongStore();
 const player = usePlayerStore();
-const heldChords = useHeldStore();
+const heldChords = useFrettedStore();
 const view = useViewStore();
 const song = computed<Song>(() => songs.song!);
 const pattern = computed(() => songs.rhythm!);
@@ -115,13 +115,13 @@ function show({ slots: [slot] }: ArmFinding): void {
   focusPath();
 }
 
-function mend({ mend: how }: ArmFinding): void {
+function mend({ fix: how }: ArmFinding): void {
   if (how.does === 'tempo') songs.run(commands.setTempo(how.tempo));
-  else editor.edit(how.label.toLowerCase(), mendPattern(pattern.value, how));
+  else editor.edit(how.label.toLowerCase(), applyFix(pattern.value, how));
 }
 
 function mean({ kind }: ArmFinding, meant: boolean): void {
-  editor.edit(meant ? 'mean it so' : 'listen again', meanIt(pattern.value, kind, meant));
+  editor.edit(meant ? 'mean it so' : 'listen again', setIntended(pattern.value, kind, meant));
 }
 
 function change(name: string, how: (stroke: Stroke) => Stroke): void {

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
 import SelectButton from 'primevue/selectbutton';
-import ChooseBeside from '../../components/ChooseBeside.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
   beatTicks,
@@ -20,7 +20,7 @@ import {
   type TappedGrid,
   tapLengths,
 } from '#core';
-import WristPath from '../../components/WristPath.vue';
+import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import Slider from 'primevue/slider';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue';
-import { commands, looseTurn, type Pattern, type Variation, VARIATIONS } from '#core';
+import { commands, loosePass, type Pattern, type Variation, VARIATIONS } from '#core';
 import { useSongStore } from '../../stores/song';
 import PatternPair from './PatternPair.vue';
 
@@ -81,7 +81,7 @@ function shuffle(): void {
 }
 /** The first turn, as a pattern that no longer varies. */
 function keepTurn(): void {
-  const { loose: _, ...fixed } = looseTurn(props.pattern, 0, new Set([0]));
+  const { loose: _, ...fixed } = loosePass(props.pattern, 0, new Set([0]));
   songs.runOnRhythm(commands.takeEdited('keep this turn', fixed));
 }
 </script>

@@ -7,12 +7,12 @@ import {
   type Pattern,
   patternTicks,
   slots,
-  turnAt,
-  turnPattern,
+  passAt,
+  passPattern,
 } from '#core';
-import { flagAt } from '../../components/flags';
-import type { Flag } from '../../components/PathFlags.vue';
-import type { Reach } from '../../components/slotForm';
+import { flagAt } from '../../path/flags';
+import type { Flag } from '../../path/PathFlags.vue';
+import type { Reach } from '../../path/slotForm';
 import { usePlayerStore } from '../../stores/player';
 
 /** The time round of the pattern that is looked at, or heard: its chords, and the strings of each slot. */
@@ -36,11 +36,11 @@ export function useTurn(pattern: Ref<Pattern>) {
     if (now && !now.countIn) {
       const tick = Math.min(Math.max(bar.tick, now.tick), bar.tick + bar.ticks - 1);
       const part = partAt(bar.index, tick);
-      return part ? turnAt(part, tick) : null;
+      return part ? passAt(part, tick) : null;
     }
     const mine = ({ pattern: played }: { pattern: Pattern }) => played === pattern.value;
     const part = player.parts[bar.index]?.find(mine) ?? player.parts.flat().find(mine);
-    return part ? turnAt(part, part.tick) : null;
+    return part ? passAt(part, part.tick) : null;
   });
   const start = computed(() => turn.value?.start ?? null);
   /** Where the last of its strokes can be, cut where another section begins. */
@@ -100,7 +100,7 @@ export function useTurn(pattern: Ref<Pattern>) {
   /** The strokes of this turn: those of a loose pattern vary while it plays. */
   const shown = computed<Pattern>(() => {
     if (!pattern.value.loose || !player.playing || !turn.value) return pattern.value;
-    return turnPattern(turn.value, landingsOf(player.bars));
+    return passPattern(turn.value, landingsOf(player.bars));
   });
 
   return { flags, chords, reach, heard, liveChord, shown, bar };

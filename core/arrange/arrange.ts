@@ -1,0 +1,142 @@
+import type { Pattern, Song } from '../schema';
+import type { Slot } from '../stroke';
+import { secondsPerTick } from '../time';
+import { countedBar } from './click';
+import type { Performance, Strike } from './performance';
+import { firstFrom, itemAt, type Landing, landings, playedBars, songTicks } from '../song';
+import { clearOfLandings, withOpenStrokes, withRuns } from './leadIns';
+import {
+  openOf,
+  articulated,
+  type Articulation,
+  articulationOf,
+  passageLevels,
+} from './articulation';
+import { rhythms } from './rhythm';
+import { feelAt, feelsOf, lateIn } from './swing';
+import { bassStruck, type VoicingContext } from './voicing';
+import { type Stroked, voicingsOf } from './voicings';
+import { slotsOfBars } from './passes';
+
+/**
+ * Puts the pattern and the chords together: every strike of the song with its time, strings and
+ * loudness. Which pattern carries a bar is for `rhythms` to say. Sound, drawing and files all read this
+ * one list.
+ *
+ * A chord that cannot be read sounds nothing; its chucks still do. Misses and holds are not in
+ * the list.
+ *
+ * @example arrange(song).strikes[0] // { kind: 'strum', tick: 0, chord: 'A', notes: [5 strings], ... }
+ */
+export function arrange(song: Song): Performance {
+  const { tempo, meter } = song;
+  const bars = playedBars(song);
+  const changes = landings(bars);
+  const perTick = secondsPerTick(tempo, meter);
+  const parts = rhythms(song, bars);
+  const { hold, touch } = voicingsOf(song);
+  const played = new Map<Slot, Articulation | null>();
+  const articulation = (slot: Slot, from: Pattern) => {
+    const known = played.get(slot);
+    if (known !== undefined) return known;
+    const fresh = articulationOf(from, slot);
+    played.set(slot, fresh);
+    return fresh;
+  };
+
+  const feels = feelsOf(parts);
+  const lateAt = (tick: number) => {
+    const bar = itemAt(bars, tick);
+    return bar ? lateIn(bar, tick, feelAt({ feels }, tick)) : 0;
+  };
+
+  const strikes: Strike[] = [];
+  let change = -1;
+  let arrived = true;
+  let lastBass: VoicingContext['lastBass'] = null;
+  let heard = 0;
+  const levels = passageLevels(song, bars);
+  const travels = song.openStrokes || changes.some(({ placement }) => placement.openStrokes);
+  const origins: Stroked[] = [];
+  for (const { slot, tick, bar, pattern: from } of slotsOfBars(bars, parts, changes)) {
+    while (change + 1 < changes.length && changes[change + 1]!.tick <= tick) {
+      change += 1;
+      arrived = false;
+      lastBass = null;
+    }
+    const level = levels[bar.passage];
+    const landing: Landing | undefined = changes[change];
+    const fermata = landing?.placement.fermata && tick < landing.barEnd;
+    const under = fermata ? (arrived ? 'held' : 'struck') : null;
+    const now = articulated(articulation(slot, from), bar, tick, level, under);
+    if (!now) continue;
+    const { stroke } = now;
+    const velocity = level ? level.of(now.velocity, tick) : now.velocity;
+    const stroked = {
+      stroke,
+      symbol: landing?.symbol,
+      pattern: from,
+      velocity,
+      ticks: slot.ticks,
+      lastBass,
+    };
+    const { notes, damps } = touch(stroked);
+    if (travels) origins.push(stroked);
+    lastBass = bassStruck(stroke, lastBass);
+    // Beats in three are even by themselves. A straight stroke never overtakes a swung one before it.
+    const even = from.beats[slot.beat]!.division % 3 === 0;
+    const late = Math.max(even ? 0 : lateIn(bar, tick, from.feel), heard - tick);
+    heard = tick + late;
+    strikes.push({
+      kind: now.kind,
+      dir: now.dir,
+      accent: now.accent,
+      tick,
+      ticks: slot.ticks,
+      late,
+      seconds: (tick + late) * perTick,
+      bar: bar.index,
+      slot: slot.index,
+      chord: landing?.symbol ?? null,
+      landing: landing !== undefined && !arrived,
+      transition: now.transition,
+      run: false,
+      palm: now.palm,
+      flesh: now.flesh,
+      tap: now.tap,
+      velocity,
+      notes,
+      damps,
+    });
+    arrived = true;
+  }
+
+  const opened = (index: number): Strike | null => {
+    const stroked = origins[index]!;
+    if (stroked.stroke.kind !== 'strum' && stroked.stroke.kind !== 'pick') return null;
+    const { notes } = touch({ ...stroked, stroke: openOf(stroked.stroke), lastBass: null });
+    return { ...strikes[index]!, transition: true, notes };
+  };
+  const travelled = withOpenStrokes(song, strikes, changes, opened);
+  const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, hold, lateAt);
+
+  const ticks = songTicks(bars);
+  const arriving = changes.map(({ tick, symbol, push }) => {
+    const next = met[firstFrom(met, tick)];
+    // A chord never lands after the strike that it comes with, or the next.
+    const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
+    return { tick, symbol, push, late };
+  });
+  const all = clearOfLandings(met, arriving, perTick);
+  return {
+    tempo,
+    ticks,
+    seconds: ticks * perTick,
+    tail: changes.at(-1)?.placement.fermata ? bars.at(-1)!.ticks : 0,
+    bars: bars.map(countedBar),
+    feels,
+    landings: arriving,
+    strikes: all,
+    lostRuns,
+  };
+}

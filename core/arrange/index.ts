@@ -1,0 +1,11 @@
+/** Arranging: which rhythm carries which bar, and every strike with its time, strings and loudness. */
+export * from './performance';
+export * from './rhythm';
+export * from './passes';
+export * from './arrange';
+export * from './drawn';
+export * from './voices';
+export * from './preview';
+export * from './click';
+export * from './groove';
+export * from './swing';

@@ -1,0 +1,207 @@
+import type { Accent, Direction, PickedString, StrumReach } from '../schema';
+import { alternateBass, type FrettedChord, type FretOptions } from '../neck';
+import type { SoundingStroke } from '../stroke';
+import type { Strike, StrikeNote } from './performance';
+
+/** How hard the hand strikes, by accent, 0 to 1. */
+export const VELOCITIES: Record<Accent, number> = {
+  ghost: 0.32,
+  normal: 0.6,
+  accent: 0.82,
+  strong: 1,
+};
+
+/** A swing spends about this share of its time on the strings: the rest is turning. */
+const TIME_ON_STRINGS = 0.12;
+const SLOWEST_RAKE = 0.06;
+const FASTEST_RAKE = 0.012;
+
+/**
+ * Seconds that the pick takes across all the strings, by the rate of the arm.
+ * @param rate half-swings a second
+ */
+export function rakeSeconds(rate: number): number {
+  return Math.min(SLOWEST_RAKE, Math.max(FASTEST_RAKE, TIME_ON_STRINGS / rate));
+}
+
+/** A pinch is one movement, but fingers are never quite together: seconds between its strings. */
+const PINCH = 0.002;
+/** The pick loses a little of its force on the way from string to string. */
+const FORCE_LOST = 0.05;
+/** Share of its slot that a roll fills. */
+const ROLL_SHARE = 0.5;
+
+/** What a stroke sounds on a chord, and what it damps. */
+export type Voicing = Pick<Strike, 'notes' | 'damps'>;
+
+/** What decides the strings of a stroke, besides the stroke. */
+export interface VoicingContext {
+  held: FrettedChord | null;
+  options: FretOptions;
+  velocity: number;
+  /** Seconds across all strings, and for the slot. */
+  rake: number;
+  slotSeconds: number;
+  /** The bass struck last on this chord. */
+  lastBass: 'root' | 'other' | null;
+}
+
+interface Sounding {
+  string: number;
+  fret: number;
+  midi: number;
+}
+
+/** Strings that a stroke would sound: those of the shape, or all of them open. */
+function soundingStrings({ held, options }: VoicingContext, open: boolean): Sounding[] {
+  if (open) return options.instrument.strings.map((_, string) => openString(options, string));
+  if (!held) return [];
+  return held.pitches.flatMap((midi, string) =>
+    midi === null ? [] : [{ midi, string, fret: held.shape.frets[string]! }],
+  );
+}
+
+function stringAt({ instrument, capo }: FretOptions, string: number, fret: number): Sounding {
+  return { string, fret, midi: instrument.strings[string]! + fret + capo + instrument.offset };
+}
+
+const openString = (options: FretOptions, string: number) => stringAt(options, string, 0);
+
+/** The string of a number that players count from the far side; null where the neck has none. */
+function byNumber(options: FretOptions, number: number): number | null {
+  const string = options.instrument.strings.length - number;
+  return string < 0 ? null : string;
+}
+
+/** Of the strings on offer, those that a strum reaches. */
+function reached(
+  strings: Sounding[],
+  reach: StrumReach | undefined,
+  options: FretOptions,
+): Sounding[] {
+  const half = Math.ceil(strings.length / 2);
+  if (reach === undefined) return strings;
+  if (reach === 'bass') return strings.slice(0, half);
+  if (reach === 'treble') return strings.slice(-half);
+  const chosen = reach.map((number) => byNumber(options, number));
+  return strings.filter(({ string }) => chosen.includes(string));
+}
+
+function raked(strings: Sounding[], dir: Direction, velocity: number, step: number): StrikeNote[] {
+  const ordered = dir === 'down' ? strings : [...strings].reverse();
+  return ordered.map((sounding, order) => ({
+    ...sounding,
+    delay: order * step,
+    velocity: velocity * (1 - FORCE_LOST * order),
+  }));
+}
+
+/** Fans of a roll, evenly over the first half of the slot, the last a little louder. */
+function rolled(
+  strings: Sounding[],
+  dir: Direction,
+  hits: number,
+  context: VoicingContext,
+): StrikeNote[] {
+  const { slotSeconds, velocity } = context;
+  const apart = (slotSeconds * ROLL_SHARE) / hits;
+  const step = Math.min(0.004, apart / (2 * Math.max(1, strings.length)));
+  return Array.from({ length: hits }, (_, hit) => {
+    const force = velocity * (hit === hits - 1 ? 1 : 0.75);
+    return raked(strings, dir, force, step).map((note) => ({
+      ...note,
+      delay: note.delay + hit * apart,
+    }));
+  }).flat();
+}
+
+/** The string of a pick on this chord; null where the shape, or the neck, has none. */
+function pickedString(
+  { string }: PickedString,
+  sounding: Sounding[],
+  { held, options }: VoicingContext,
+): Sounding | null {
+  if (string.startsWith('s')) {
+    const at = byNumber(options, Number(string.slice(1)));
+    if (at === null) return null;
+    // A string that the shape leaves out rings open when it is picked by its number.
+    return sounding.find((other) => other.string === at) ?? openString(options, at);
+  }
+  const root = held?.bass.string ?? sounding[0]?.string;
+  if (root === undefined) return null;
+  const above = sounding.filter((other) => other.string !== root);
+  if (string === 'R') return sounding.find((other) => other.string === root) ?? null;
+  return above[Number(string) - 1] ?? above.at(-1) ?? null;
+}
+
+/** The note of a bass strike. */
+function bassOf(
+  stroke: Extract<SoundingStroke, { kind: 'bass' }>,
+  { held, options, lastBass }: VoicingContext,
+): Sounding | null {
+  const { note } = stroke;
+  if (typeof note === 'object') {
+    const string = byNumber(options, note.string);
+    return string === null ? null : stringAt(options, string, stroke.open ? 0 : note.fret);
+  }
+  if (!held) return null;
+  const root = held.bass;
+  const away = note === 'fifth' || (note === 'alternate' && lastBass === 'root');
+  const bass = away
+    ? alternateBass(options.instrument, held.shape, held.chord, root, options.capo)[0]!
+    : root;
+  return stroke.open
+    ? openString(options, bass.string)
+    : { string: bass.string, fret: bass.fret, midi: bass.midi };
+}
+
+/** Which bass a stroke has struck, for the next alternate; null where it struck none. */
+export function bassStruck(
+  stroke: SoundingStroke,
+  lastBass: VoicingContext['lastBass'],
+): VoicingContext['lastBass'] {
+  if (stroke.kind !== 'bass') return lastBass;
+  if (stroke.note === undefined) return 'root';
+  if (stroke.note === 'alternate') return lastBass === 'root' ? 'other' : 'root';
+  return 'other';
+}
+
+/**
+ * The strings that a stroke sounds on a chord, in the order in which they are reached, and those that it
+ * damps. Without a chord only open strings, explicit ones and percussion sound.
+ */
+export function voicingOf(stroke: SoundingStroke, context: VoicingContext): Voicing {
+  const { options, velocity, rake } = context;
+  const all = options.instrument.strings.map((_, string) => string);
+  switch (stroke.kind) {
+    case 'chuck':
+      return { notes: [], damps: all };
+    case 'tap':
+      return { notes: [], damps: stroke.on === 'strings' ? all : [] };
+    case 'bass': {
+      const note = bassOf(stroke, context);
+      const notes = note ? [{ ...note, delay: 0, velocity: Math.min(1, velocity * 1.08) }] : [];
+      return { notes, damps: [] };
+    }
+    case 'pick': {
+      const sounding = soundingStrings(context, stroke.open === true);
+      const found = stroke.strings.flatMap(
+        (picked) => pickedString(picked, sounding, context) ?? [],
+      );
+      const once = [...new Map(found.map((note) => [note.string, note])).values()].sort(
+        (a, b) => a.string - b.string,
+      );
+      return { notes: raked(once, stroke.dir, velocity, PINCH), damps: [] };
+    }
+    case 'roll': {
+      const sounding = soundingStrings(context, stroke.open === true);
+      return { notes: rolled(sounding, stroke.dir, stroke.hits, context), damps: [] };
+    }
+    case 'strum': {
+      const sounding = soundingStrings(context, stroke.open === true);
+      const step = rake / Math.max(1, options.instrument.strings.length - 1);
+      const strings = reached(sounding, stroke.reach, options);
+      return { notes: raked(strings, stroke.dir, velocity, step), damps: [] };
+    }
+  }
+}

@@ -1,0 +1,198 @@
+import { produce } from 'immer';
+import type {
+  Accent,
+  ArmSchool,
+  Division,
+  Feel,
+  Instrument,
+  Loose,
+  Meter,
+  Pattern,
+  Shape,
+  Song,
+  Stroke,
+} from '../schema';
+import { transposeChord, tuningKey } from '../neck';
+import { accentStroke, divideBeat, fitPattern, placeStroke } from '../pattern';
+import { sameMeter } from '../time';
+import { printProgression, readProgression } from '../song';
+import { carryRules, rulesInMeter } from './rules';
+
+/**
+ * A change to a song: what it is called in the undo list, and a pure step from song to song. Parts
+ * that did not change keep their identity, so that only what changed is drawn again.
+ */
+export interface Command {
+  name: string;
+  apply: (song: Song) => Song;
+}
+
+function set(name: string, change: (draft: Song) => void): Command {
+  return { name, apply: (song) => produce(song, change) };
+}
+
+function onPattern(name: string, change: (pattern: Pattern) => Pattern): Command {
+  return { name, apply: (song) => ({ ...song, pattern: change(song.pattern) }) };
+}
+
+function choose(song: Song, symbol: string, shape: Shape, locked: boolean): void {
+  const { frets, fingers } = shape;
+  song.chosenShapes = [
+    ...song.chosenShapes.filter((choice) => choice.symbol !== symbol),
+    { symbol, shape: { frets: [...frets], fingers: [...fingers] }, locked },
+  ];
+}
+
+/** A song in another meter: its progression read again as it is written, its pattern fitted. */
+function inMeter(song: Song, meter: Meter): Song {
+  const read = readProgression(printProgression(song.sections, song.meter), meter).sections;
+  const sections = carryRules(song.sections, read);
+  const pattern = fitPattern(song.pattern, meter);
+  return rulesInMeter({ ...song, meter, sections, pattern }, meter);
+}
+
+export const commands = {
+  setStroke: (slot: number, stroke: Stroke): Command =>
+    onPattern('place a stroke', (pattern) => placeStroke(pattern, slot, stroke)),
+
+  /** Takes the strokes of a pattern that was said. */
+  sayPattern: (said: Pattern): Command => commands.takeEdited('say the pattern', said),
+
+  /**
+   * Puts a pattern in place that was made from the song's own: a span that was moved, a mend, a
+   * variation. Where it has another meter, the song goes to that meter with it.
+   */
+  takeEdited: (name: string, edited: Pattern): Command => ({
+    name,
+    apply: (song) => {
+      const there = sameMeter(edited.meter, song.meter) ? song : inMeter(song, edited.meter);
+      return { ...there, pattern: edited };
+    },
+  }),
+
+  setAccent: (slot: number, accent: Accent): Command =>
+    onPattern('change an accent', (pattern) => accentStroke(pattern, slot, accent)),
+
+  divideBeat: (beat: number, division: Division): Command =>
+    onPattern('divide a beat', (pattern) => divideBeat(pattern, beat, division)),
+
+  setArmSchool: (school: ArmSchool): Command =>
+    onPattern('change the arm', (pattern) => ({ ...pattern, arm: { ...pattern.arm, school } })),
+
+  /** How many half-swings the arm makes in a beat. */
+  setArmRate: (halfSwings: Division): Command =>
+    onPattern('change the arm', (pattern) => ({ ...pattern, arm: { ...pattern.arm, halfSwings } })),
+
+  /** Straight, or swung. */
+  setFeel: (feel: Feel | undefined): Command =>
+    onPattern('change the feel', ({ feel: _, ...pattern }) =>
+      feel ? { ...pattern, feel } : pattern,
+    ),
+
+  /** Hits that vary from turn to turn, or the pattern as it is written. */
+  setLoose: (loose: Loose | undefined): Command =>
+    onPattern('loosen the pattern', ({ loose: _, ...pattern }) =>
+      loose ? { ...pattern, loose } : pattern,
+    ),
+
+  setTags: (tags: string[]): Command =>
+    onPattern('tag the pattern', ({ tags: _, ...pattern }) =>
+      tags.length > 0 ? { ...pattern, tags } : pattern,
+    ),
+
+  renamePattern: (name: string): Command =>
+    onPattern('rename the pattern', (pattern) => ({ ...pattern, name })),
+
+  /** Takes a pattern from elsewhere, fitted to the song's meter. */
+  takePattern: (taken: Pattern): Command => ({
+    name: 'take a pattern',
+    apply: (song) => ({ ...song, pattern: fitPattern(taken, song.meter) }),
+  }),
+
+  setTitle: (title: string): Command => set('rename the song', (song) => void (song.title = title)),
+
+  setTempo: (tempo: number): Command =>
+    set('change the tempo', (song) => void (song.tempo = tempo)),
+
+  setCountIn: (bars: number): Command =>
+    set('change the count-in', (song) => void (song.countIn = bars)),
+
+  setCapo: (capo: number): Command => set('move the capo', (song) => void (song.capo = capo)),
+
+  setBassSchool: (school: Song['bassSchool']): Command =>
+    set('choose the bass strings', (song) => void (song.bassSchool = school)),
+
+  /** Another instrument or tuning; shapes that were chosen for the old one are let go. */
+  setInstrument: (instrument: Instrument): Command =>
+    set('change the instrument', (song) => {
+      if (tuningKey(song.instrument) !== tuningKey(instrument)) {
+        song.chosenShapes = [];
+        song.ownShapes = [];
+      }
+      song.instrument = instrument;
+    }),
+
+  /** Holds a chord in a shape from now on. */
+  chooseShape: (symbol: string, shape: Shape): Command =>
+    set('choose a shape', (song) => {
+      const locked = song.chosenShapes.find((choice) => choice.symbol === symbol)?.locked ?? false;
+      choose(song, symbol, shape, locked);
+    }),
+
+  /** Keeps a chord in the shape it has, whatever set is taken for the song; or lets it go. */
+  lockShape: (symbol: string, shape: Shape, locked: boolean): Command =>
+    set(locked ? 'lock a shape' : 'unlock a shape', (song) => choose(song, symbol, shape, locked)),
+
+  /** Keeps a shape that the player has made, and holds the chord in it. */
+  addOwnShape: (symbol: string, shape: Shape): Command =>
+    set('make a shape', (song) => {
+      song.ownShapes.push({ symbol, shape });
+      choose(song, symbol, shape, false);
+    }),
+
+  /** Takes a whole set of shapes at once; locked ones stay. */
+  takeShapes: (shapes: Map<string, Shape>): Command =>
+    set('take the smoothest set', (song) => {
+      for (const [symbol, shape] of shapes) {
+        const locked = song.chosenShapes.some(
+          (choice) => choice.symbol === symbol && choice.locked,
+        );
+        if (!locked) choose(song, symbol, shape, false);
+      }
+    }),
+
+  /** Puts the capo elsewhere and fingers other chords behind it. */
+  takeCapo: (capo: number, shift: number, flats: boolean): Command =>
+    set('take a capo', (song) => {
+      song.capo = capo;
+      if (shift === 0) return;
+      song.chosenShapes = [];
+      song.ownShapes = [];
+      for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
+        for (const chord of bar.chords.flatMap((one) => [one, ...(one.substitutes ?? [])])) {
+          chord.symbol = transposeChord(chord.symbol, shift, flats);
+        }
+      }
+    }),
+
+  /** Reads the progression from text; see `readProgression` for what it may hold. */
+  setProgression: (text: string): Command => ({
+    name: 'write the progression',
+    apply: (song) => {
+      const { sections, order, tooLong } = readProgression(text, song.meter);
+      if (tooLong) return song;
+      const { order: _, ...rest } = song;
+      return {
+        ...rest,
+        sections: carryRules(song.sections, sections),
+        ...(order && { order }),
+      };
+    },
+  }),
+
+  /** Another meter: the progression is read again as it is written, the pattern is fitted. */
+  setMeter: (meter: Meter): Command => ({
+    name: 'change the meter',
+    apply: (song) => inMeter(song, meter),
+  }),
+};

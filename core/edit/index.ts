@@ -1,0 +1,6 @@
+/** Editing: commands on the song, undo and redo, and the rules that are kept while bars move. */
+export * from './rules';
+export * from './commands';
+export * from './rhythmCommands';
+export * from './barCommands';
+export * from './history';

@@ -1,0 +1,216 @@
+import { produce } from 'immer';
+import type { Bar, Meter, Pattern, Placement, Section, Song } from '../schema';
+import { fitPattern } from '../pattern';
+import { barTicks } from '../time';
+import { playedBars } from '../song';
+
+/** A bar as it is written. */
+export interface BarPlace {
+  section: number;
+  line: number;
+  bar: number;
+}
+
+/** Whose rhythm is meant: the song's, a section's, a chord's, a bar's. */
+export type RhythmTarget =
+  | { of: 'song' }
+  | { of: 'section'; section: number }
+  | { of: 'chord'; symbol: string }
+  | ({ of: 'bar' } & BarPlace);
+
+/** A bar of the song; undefined where there is none. */
+export function barAt(song: Pick<Song, 'sections'>, place: BarPlace): Bar | undefined {
+  return song.sections[place.section]?.lines[place.line]?.bars[place.bar];
+}
+
+/**
+ * The rhythm of a target; null where it has none of its own.
+ * @example patternOf(song, { of: 'chord', symbol: 'D' })
+ */
+export function patternOf(song: Song, target: RhythmTarget): Pattern | null {
+  switch (target.of) {
+    case 'song':
+      return song.pattern;
+    case 'section':
+      return song.sections[target.section]?.rules?.pattern ?? null;
+    case 'chord':
+      return song.chordPatterns?.find(({ symbol }) => symbol === target.symbol)?.pattern ?? null;
+    case 'bar':
+      return barAt(song, target)?.rules?.pattern ?? null;
+  }
+}
+
+/** An object without the parts that are undefined; undefined where nothing is left. */
+function kept<T extends object>(rules: T): T | undefined {
+  const parts = Object.entries(rules).filter(([, part]) => part !== undefined);
+  return parts.length > 0 ? (Object.fromEntries(parts) as T) : undefined;
+}
+
+/** Changes the rules of a bar or a section; rules that say nothing are taken away. */
+export function withRules<T extends { rules?: object }>(
+  owner: T,
+  change: Partial<NonNullable<T['rules']>>,
+): T {
+  const { rules: before, ...rest } = owner;
+  const rules = kept({ ...before, ...change });
+  return (rules ? { ...rest, rules } : rest) as T;
+}
+
+/** The song with one of its bars changed. */
+export function withBar(song: Song, place: BarPlace, change: (bar: Bar) => Bar): Song {
+  const bar = barAt(song, place);
+  const after = bar && change(bar);
+  if (!after || after === bar) return song;
+  return produce(song, (draft) => {
+    draft.sections[place.section]!.lines[place.line]!.bars[place.bar] = after;
+  });
+}
+
+/** The song with one of its sections changed. */
+export function withSection(
+  song: Song,
+  index: number,
+  change: (section: Section) => Section,
+): Song {
+  const section = song.sections[index];
+  return section ? { ...song, sections: song.sections.with(index, change(section)) } : song;
+}
+
+/**
+ * Gives a target a rhythm, fitted to the song's meter, or takes it away; the song itself always has one.
+ */
+export function withPattern(song: Song, target: RhythmTarget, given: Pattern | null): Song {
+  const own = target.of === 'bar' ? barAt(song, target)?.meter : undefined;
+  const pattern = given ? fitPattern(given, own ?? song.meter) : undefined;
+  switch (target.of) {
+    case 'song':
+      return pattern ? { ...song, pattern } : song;
+    case 'section':
+      return withSection(song, target.section, (section) => withRules(section, { pattern }));
+    case 'bar':
+      return withBar(song, target, (bar) => withRules(bar, { pattern }));
+    case 'chord': {
+      const { chordPatterns = [], ...rest } = song;
+      const others = chordPatterns.filter(({ symbol }) => symbol !== target.symbol);
+      const all = pattern ? [...others, { symbol: target.symbol, pattern }] : others;
+      return all.length > 0 ? { ...rest, chordPatterns: all } : rest;
+    }
+  }
+}
+
+/** All rules in another meter: rhythms are fitted, stops beyond the bar are let go. */
+export function rulesInMeter(song: Song, meter: Meter): Song {
+  return produce(song, (draft) => {
+    for (const rule of draft.chordPatterns ?? []) rule.pattern = fitPattern(rule.pattern, meter);
+    for (const section of draft.sections) {
+      if (section.rules?.pattern) section.rules.pattern = fitPattern(section.rules.pattern, meter);
+      for (const { rules, meter: own } of section.lines.flatMap(({ bars }) => bars)) {
+        if (rules?.pattern) rules.pattern = fitPattern(rules.pattern, own ?? meter);
+        if (rules?.stop !== undefined && rules.stop >= barTicks(own ?? meter)) delete rules.stop;
+      }
+    }
+  });
+}
+
+const written = ({ chords, unread, meter, pickup }: Bar) =>
+  JSON.stringify([
+    chords.map(({ at, push, symbol, substitutes, fermata }) => [
+      at,
+      push,
+      symbol,
+      substitutes,
+      fermata,
+    ]),
+    unread,
+    meter,
+    pickup,
+  ]);
+
+/** What a chord carries that the line of text does not say. */
+function carriedChord(before: Placement | undefined, after: Placement): Placement {
+  if (!before || before.at !== after.at) return after;
+  const { run, openStrokes } = before;
+  if (run === undefined && openStrokes === undefined) return after;
+  return { ...after, ...(run && { run }), ...(openStrokes !== undefined && { openStrokes }) };
+}
+
+function carriedBar(before: Bar | undefined, after: Bar): Bar {
+  if (!before) return after;
+  const chords = after.chords.map((chord) =>
+    carriedChord(
+      before.chords.find(({ at }) => at === chord.at),
+      chord,
+    ),
+  );
+  const same = chords.every((chord, index) => chord === after.chords[index]);
+  const bar = same ? after : { ...after, chords };
+  return before.rules && !bar.rules ? { ...bar, rules: before.rules } : bar;
+}
+
+/**
+ * Carries what the line of text does not say over to sections that were read again from it: the rules
+ * of bars before and after the place that was edited stay with them, those inside it by their order.
+ * Sections keep theirs by name.
+ */
+export function carryRules(before: Section[], after: Section[]): Section[] {
+  const old = before.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars));
+  const fresh = after.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars));
+  const [oldText, freshText] = [old.map(written), fresh.map(written)];
+  const shorter = Math.min(old.length, fresh.length);
+  let head = 0;
+  while (head < shorter && oldText[head] === freshText[head]) head += 1;
+  let tail = 0;
+  while (tail < shorter - head && oldText.at(-1 - tail) === freshText.at(-1 - tail)) tail += 1;
+  const source = (index: number): Bar | undefined => {
+    if (index < head) return old[index];
+    if (index >= fresh.length - tail) return old[index - fresh.length + old.length];
+    return old.length === fresh.length ? old[index] : undefined;
+  };
+  let next = 0;
+  const names = new Map<string, number>();
+  return after.map((section, at) => {
+    const times = names.get(section.name) ?? 0;
+    names.set(section.name, times + 1);
+    const namesake = before.filter(({ name }) => name === section.name)[times];
+    const from = namesake ?? (before.length === after.length ? before[at] : undefined);
+    const lines = section.lines.map((line) => {
+      const bars = line.bars.map((bar) => carriedBar(source(next++), bar));
+      return bars.every((bar, index) => bar === line.bars[index]) ? line : { ...line, bars };
+    });
+    return { ...section, lines, ...(from?.rules && { rules: from.rules }) };
+  });
+}
+
+/**
+ * The rhythms that a song has, with what each is called.
+ * @example rhythmTargets(song).map(({ label }) => label) // ['the song', 'Chorus', 'every D']
+ */
+export function rhythmTargets(song: Song): { label: string; target: RhythmTarget }[] {
+  const found: { label: string; target: RhythmTarget }[] = [
+    { label: 'the song', target: { of: 'song' } },
+  ];
+  song.sections.forEach((section, index) => {
+    if (!section.rules?.pattern) return;
+    const label = section.name || `section ${index + 1}`;
+    found.push({ label, target: { of: 'section', section: index } });
+  });
+  for (const { symbol } of song.chordPatterns ?? []) {
+    found.push({ label: `every ${symbol}`, target: { of: 'chord', symbol } });
+  }
+  const first = new Map<string, number>();
+  for (const { section, line, bar, index } of playedBars(song)) {
+    const key = `${section}/${line}/${bar}`;
+    if (!first.has(key)) first.set(key, index);
+  }
+  song.sections.forEach(({ lines }, section) =>
+    lines.forEach(({ bars }, line) =>
+      bars.forEach(({ rules }, bar) => {
+        if (!rules?.pattern) return;
+        const index = first.get(`${section}/${line}/${bar}`);
+        const label = index === undefined ? 'a bar that is not played' : `bar ${index + 1}`;
+        found.push({ label, target: { of: 'bar', section, line, bar } });
+      }),
+    ),
+  );
+  return found;
+}

@@ -1,0 +1,98 @@
+import type { BassSchool, ChosenShape, Instrument, OwnShape, Shape } from '../schema';
+import { type BassNote, bassNote } from './bass';
+import { type ChordReading, parseChord } from './chords';
+import { type RankedShape, weigh } from './search';
+import { shapesFor } from './shapes';
+import type { ShapeChoice } from './smoothest';
+import { shapePitches } from './spelling';
+
+/** A chord under the hand: how it is held, what each string sounds, where its bass lies. */
+export interface FrettedChord {
+  symbol: string;
+  chord: ChordReading;
+  shape: Shape;
+  /** MIDI pitch per string as it sounds, null where the string is left out. */
+  pitches: (number | null)[];
+  bass: BassNote;
+}
+
+/** What decides how a chord is held; a song has all of it. */
+export interface FretOptions {
+  instrument: Instrument;
+  capo: number;
+  bassSchool: BassSchool;
+  chosenShapes?: ChosenShape[];
+  ownShapes?: OwnShape[];
+}
+
+/**
+ * All shapes on offer for a chord: the player's own first, then those of `shapesFor`.
+ * @example offeredShapes('D', song)[0].source // 'usual'
+ */
+export function offeredShapes(symbol: string, options: FretOptions): RankedShape[] {
+  const chord = parseChord(symbol);
+  if (!chord) return [];
+  const own = (options.ownShapes ?? [])
+    .filter((made) => made.symbol === symbol && fits(made.shape, options.instrument))
+    .map(({ shape }): RankedShape => ({
+      ...weigh(shape, chord, options.instrument),
+      source: 'own',
+    }));
+  return [...own, ...shapesFor(options.instrument, chord)];
+}
+
+/** True where a shape can be held on an instrument at all. */
+function fits(shape: Shape, { strings, frets }: Instrument): boolean {
+  return (
+    shape.frets.length === strings.length &&
+    shape.frets.every((fret) => fret === null || fret <= frets) &&
+    shape.frets.some((fret) => fret !== null)
+  );
+}
+
+/** Holds a chord in a given shape; null where the shape sounds nothing. */
+export function fretShape(
+  chord: ChordReading,
+  shape: Shape,
+  options: FretOptions,
+): FrettedChord | null {
+  const { instrument, capo, bassSchool } = options;
+  const bass = bassNote(instrument, shape, chord, bassSchool, capo);
+  if (!bass) return null;
+  const pitches = shapePitches(instrument, shape, capo);
+  return { symbol: chord.symbol, chord, shape, pitches, bass };
+}
+
+/**
+ * Holds a chord in the shape that was chosen for it, or in the first on offer.
+ * @returns null where the symbol names no chord, or there is no shape for it
+ * @example fretChord('E7', { instrument: INSTRUMENTS.guitar, capo: 0, bassSchool: 'root' })?.bass.midi // 40
+ */
+export function fretChord(symbol: string, options: FretOptions): FrettedChord | null {
+  const chord = parseChord(symbol);
+  if (!chord) return null;
+  const chosen = options.chosenShapes?.find(
+    (choice) => choice.symbol === symbol && fits(choice.shape, options.instrument),
+  );
+  const shape = chosen?.shape ?? offeredShapes(symbol, options)[0];
+  return shape ? fretShape(chord, shape, options) : null;
+}
+
+/**
+ * The chords of a song with the shapes to choose from, for `smoothestSet`: a locked chord offers just
+ * the shape it is locked in.
+ * @example shapeChoices(['A', 'D'], song)[0].shapes.length // 12
+ */
+export function shapeChoices(symbols: string[], options: FretOptions): ShapeChoice[] {
+  return symbols.map((symbol) => {
+    const locked = options.chosenShapes?.find(
+      (choice) => choice.symbol === symbol && choice.locked,
+    );
+    const chord = parseChord(symbol);
+    const kept = locked && chord ? weigh(locked.shape, chord, options.instrument) : null;
+    return {
+      symbol,
+      shapes: kept ? [{ ...kept, source: 'own' as const }] : offeredShapes(symbol, options),
+    };
+  });
+}

@@ -1,0 +1,9 @@
+/** Patterns: making and changing them, the arm's report, variations, tapping in, the built-in shelf. */
+export * from './pattern';
+export * from './span';
+export * from './report';
+export * from './vary';
+export * from './loose';
+export * from './measure';
+export * from './tapIn';
+export * from './builtins';

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { useIntersectionObserver } from '@vueuse/core';
+import { ref } from 'vue';
+import type { Pattern } from '#core';
+import type { Flag } from './PathFlags.vue';
+import { useBassAtBottom } from './turned';
+import WristPath from './WristPath.vue';
+
+/** One bar of a song as it is written: a small wrist path with its flags and its number. */
+defineProps<{
+  pattern: Pattern;
+  phase: number;
+  strings: number;
+  flags: Flag[];
+  number: number;
+  /** How it is counted where its chord is held: "2 2 3 4". */
+  counted: string;
+  /** An ending, or how often its line is played. */
+  note: string;
+  /** What its rhythm does otherwise, in words. */
+  differs: string | null;
+  /** In words, for a screen reader. */
+  label: string;
+  live: boolean;
+  selected: boolean;
+  heard: number | null;
+  /** Narrow, where many stand in a row. */
+  dense: boolean;
+}>();
+const bassAtBottom = useBassAtBottom();
+
+/** Drawn once it comes near the window: a long song opens at once. */
+const root = ref<HTMLElement>();
+const near = ref(false);
+const { stop } = useIntersectionObserver(
+  root,
+  (entries) => {
+    if (!entries.some(({ isIntersecting }) => isIntersecting)) return;
+    near.value = true;
+    stop();
+  },
+  { rootMargin: '300px' },
+);
+</script>
+
+<template>
+  <button
+    ref="root"
+    type="button"
+    class="bar"
+    :class="{ live, selected, dense }"
+    :aria-label="label"
+    :aria-pressed="selected"
+  >
+    <span class="number" aria-hidden="true" :title="differs ?? undefined">
+      <b v-if="note">{{ note }}</b>
+      <span v-if="counted" class="counted">{{ counted }}</span>
+      <i v-if="differs" class="pi pi-bookmark-fill" />
+      {{ number > 0 ? number : '–' }}
+    </span>
+    <WristPath
+      v-if="near"
+      :pattern="pattern"
+      :phase="phase"
+      :strings="strings"
+      :flags="flags"
+      :heard="heard"
+      :flipped="bassAtBottom"
+      :dense="dense"
+      size="small"
+    />
+    <span v-else class="place" :class="{ dense }" />
+  </button>
+</template>
+
+<style scoped>
+.bar {
+  border: 0;
+  background: none;
+  padding: 0.25rem 0.4rem 0.35rem;
+  text-align: left;
+  color: inherit;
+  cursor: pointer;
+  border-radius: var(--radius);
+  border-bottom: 3px solid transparent;
+  display: block;
+  position: relative;
+  min-width: 0;
+  /* Bars beyond the window cost nothing until they come near. */
+  content-visibility: auto;
+  contain-intrinsic-size: auto 7rem;
+}
+
+.place {
+  display: block;
+  aspect-ratio: 250 / 86;
+}
+
+.place.dense {
+  aspect-ratio: 150 / 72;
+}
+
+.bar:hover {
+  background: var(--paper-raised);
+}
+
+.bar.selected {
+  background: var(--paper-raised);
+}
+
+.bar.live {
+  border-bottom-color: var(--brass);
+}
+
+.number i {
+  font-size: 0.65rem;
+  color: var(--brass-ink);
+}
+
+/* Where there is little room it lies over the end of a late flag, not under it. */
+.bar.dense .number i {
+  margin-right: -0.2rem;
+}
+
+.counted {
+  color: var(--brass-ink);
+  margin-right: 0.4rem;
+}
+
+.number b {
+  font-family: var(--display);
+  font-weight: 600;
+  color: var(--ink);
+  margin-right: 0.3rem;
+}
+
+.bar.dense {
+  padding: 0.05rem 0.3rem 0.05rem;
+}
+
+.number {
+  position: absolute;
+  right: 0.5rem;
+  top: 0.2rem;
+  z-index: 1;
+  font-size: 0.8rem;
+  color: var(--ink-soft);
+}
+</style>

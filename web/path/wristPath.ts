@@ -1,0 +1,163 @@
+import {
+  armPasses,
+  judgesDirections,
+  type Pattern,
+  patternTicks,
+  slots,
+  strokeDirection,
+  type ArmPass,
+} from '#core';
+import { curve, parameterAtRun, type Piece, type Point, pointOn, straight } from './armCurve';
+import { assumedReach, formOf, type Reach, type SlotForm } from './slotForm';
+
+/**
+ * The wrist path: the strumming arm as one unbroken curve that swings down through the band of
+ * strings and up through it again. This file computes where everything lies; the component draws it.
+ */
+
+export interface PathFrame {
+  width: number;
+  /** Where the hand turns, above and below the band. */
+  top: number;
+  bottom: number;
+  bandTop: number;
+  bandBottom: number;
+  strings: number;
+  /** Free space at both ends. */
+  pad: number;
+}
+
+export interface DrawnPiece {
+  d: string;
+  kind: Piece['kind'];
+}
+
+export interface DrawnSlot extends SlotForm {
+  index: number;
+  /** Where the stroke crosses the strings. */
+  x: number;
+  left: number;
+  right: number;
+  against: boolean;
+}
+
+export interface DrawnPath {
+  arm: DrawnPiece[];
+  slots: DrawnSlot[];
+  /** Heights of the strings. */
+  strings: number[];
+  /** Horizontal place of a tick of the pattern. */
+  xOf: (tick: number) => number;
+  /** Where the hand is at a tick of the pattern. */
+  handAt: (tick: number) => Point;
+}
+
+/** Shares of a swing's width at which a stroke against the arm turns back, and turns again. */
+const KINK = [0.3, 0.7] as const;
+/** Share of a held swing that lies flat before the hand gets ready on the other side. */
+const REST = 0.6;
+
+interface Drawing {
+  swing: ArmPass;
+  pieces: Piece[];
+  /** The piece that crosses the strings at the stroke's moment. */
+  stroke: Piece;
+  against: boolean;
+}
+
+/**
+ * Lays out a pattern.
+ * @param frame sizes, in the units of the drawing
+ * @param reach the strings of each slot, or null for the whole band
+ * @param scale thickness of the strokes; 1 for the big path
+ * @param phase half-swings that went before, where this is a later part of a pattern
+ * @example drawPath(pattern, frame, () => null, 1).slots[0].x
+ */
+export function drawPath(
+  pattern: Pattern,
+  frame: PathFrame,
+  reach: (slot: number) => Reach | null,
+  scale: number,
+  phase = 0,
+): DrawnPath {
+  const swings = armPasses(pattern, phase);
+  const grid = slots(pattern);
+  const total = patternTicks(pattern);
+  const lead = swings.at(-1)!.ticks / 2;
+  const inner = frame.width - 2 * frame.pad;
+  const xOf = (tick: number) => frame.pad + ((tick + lead) / total) * inner;
+  const judged = judgesDirections(pattern);
+
+  const turnX = (index: number) =>
+    index === 0 ? xOf(-lead) : xOf((swings[index - 1]!.tick + (swings[index]?.tick ?? total)) / 2);
+  const startY = (swing: ArmPass) => (swing.dir === 'down' ? frame.top : frame.bottom);
+
+  const drawings: Drawing[] = [];
+  let restY: number | null = null;
+  swings.forEach((swing, index) => {
+    const stroke = swing.slot === null ? null : grid[swing.slot]!.stroke;
+    const from = { x: turnX(index), y: restY ?? startY(swing) };
+    const end = startY(swing) === frame.top ? frame.bottom : frame.top;
+    const to = { x: turnX(index + 1), y: end };
+    restY = null;
+    if (stroke?.kind === 'hold') {
+      const next = swings[index + 1];
+      const nextHolds = next?.slot != null && grid[next.slot]!.stroke.kind === 'hold';
+      const flatTo = nextHolds ? to.x : from.x + (to.x - from.x) * REST;
+      const flat: Piece = { from, to: { x: flatTo, y: from.y }, kind: 'rest' };
+      const ready: Piece = { from: flat.to, to, kind: 'pass' };
+      if (nextHolds) restY = from.y;
+      const pieces =
+        nextHolds || from.y === to.y ? [{ ...flat, to: { x: to.x, y: from.y } }] : [flat, ready];
+      drawings.push({ swing, pieces, stroke: flat, against: false });
+      return;
+    }
+    const dir = stroke && strokeDirection(stroke);
+    if (dir && dir !== swing.dir) {
+      const at = KINK.map((share) => from.x + (to.x - from.x) * share) as [number, number];
+      const back = { x: at[0], y: to.y };
+      const again = { x: at[1], y: from.y };
+      const main: Piece = { from: back, to: again, kind: 'arm' };
+      const kind = judged ? 'kink' : 'pass';
+      const pieces: Piece[] = [{ from, to: back, kind }, main, { from: again, to, kind }];
+      drawings.push({ swing, pieces, stroke: main, against: judged });
+      return;
+    }
+    const piece: Piece = { from, to, kind: dir ? 'arm' : 'pass' };
+    drawings.push({ swing, pieces: [piece], stroke: piece, against: false });
+  });
+
+  const gap = (frame.bandBottom - frame.bandTop) / (frame.strings - 1);
+  const strings = Array.from(
+    { length: frame.strings },
+    (_, string) => frame.bandTop + string * gap,
+  );
+  const edge = gap * 0.4;
+
+  const drawnSlots = drawings.flatMap(({ swing, pieces, stroke: piece, against }): DrawnSlot[] => {
+    if (swing.slot === null) return [];
+    const slot = grid[swing.slot]!;
+    const reached = reach(swing.slot) ?? assumedReach(slot.stroke, frame.strings);
+    const form = formOf(slot, piece, reached, strings, edge, scale, swing.dir);
+    const ends = { left: pieces[0]!.from.x, right: pieces.at(-1)!.to.x };
+    return [{ index: swing.slot, x: xOf(swing.tick), ...ends, against, ...form }];
+  });
+
+  const arm = drawings.flatMap(({ pieces }) =>
+    pieces.map((piece) => ({
+      kind: piece.kind,
+      d: (piece.kind === 'kink' ? straight : curve)([piece.from, piece.to]) ?? '',
+    })),
+  );
+
+  const allPieces = drawings.flatMap(({ pieces }) => pieces);
+  const handAt = (tick: number): Point => {
+    const x = xOf(tick >= total - lead ? tick - total : tick);
+    const piece = allPieces.find((candidate) => x <= candidate.to.x) ?? allPieces.at(-1)!;
+    const share = (x - piece.from.x) / (piece.to.x - piece.from.x);
+    if (piece.kind !== 'kink') return { x, y: pointOn(piece, parameterAtRun(share)).y };
+    return { x, y: piece.from.y + (piece.to.y - piece.from.y) * share };
+  };
+
+  return { arm, slots: drawnSlots, strings, xOf, handAt };
+}

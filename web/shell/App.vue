@@ -1,0 +1,258 @@
+<script setup lang="ts">
+import { useDark, useEventListener } from '@vueuse/core';
+import Button from 'primevue/button';
+import {
+  computed,
+  defineAsyncComponent,
+  onErrorCaptured,
+  onMounted,
+  provide,
+  ref,
+  toRef,
+} from 'vue';
+import { RouterLink, RouterView, useRoute } from 'vue-router';
+import { isTyping } from './keys';
+import SaveLine from './SaveLine.vue';
+import { loadStations, STATIONS } from '../router';
+import { LEFT_HANDED } from '../chords/handed';
+import { BASS_AT_BOTTOM } from '../path/turned';
+import { useSongStore } from '../stores/song';
+import { useViewStore } from '../stores/view';
+
+/** Loaded once the first screen is there: it brings the arranging and the sound, which can wait. */
+const StageBar = defineAsyncComponent(async () => {
+  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: 400 }));
+  return import('./StageBar.vue');
+});
+
+const songs = useSongStore();
+const view = useViewStore();
+provide(LEFT_HANDED, toRef(view, 'leftHanded'));
+provide(BASS_AT_BOTTOM, toRef(view, 'bassAtBottom'));
+const evening = useDark({
+  valueDark: 'evening',
+  valueLight: '',
+  // It would put a style element into the page, which the content policy refuses.
+  disableTransition: false,
+});
+/** The stand view is nothing but what is played. */
+const route = useRoute();
+const standing = computed(() => route.name === 'stand');
+const broken = ref<string | null>(null);
+
+const stations = computed(() =>
+  songs.id
+    ? STATIONS.map((station) => ({
+        ...station,
+        to: { name: station.name, params: { id: songs.id } },
+      }))
+    : [],
+);
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.defaultPrevented) return;
+  const command = event.ctrlKey || event.metaKey;
+  const key = event.key.toLowerCase();
+  if (command && !isTyping(event.target) && (key === 'z' || key === 'y')) {
+    event.preventDefault();
+    if (key === 'y' || event.shiftKey) songs.stepForth();
+    else songs.stepBack();
+    return;
+  }
+});
+
+const LOAD_AHEAD_AFTER = 1500;
+onMounted(() => {
+  // A server that is away is told of by the save line; the station is then loaded when it is opened.
+  setTimeout(() => loadStations().catch(() => undefined), LOAD_AHEAD_AFTER);
+});
+
+onErrorCaptured((error) => {
+  broken.value = error instanceof Error ? error.message : String(error);
+});
+</script>
+
+<template>
+  <a class="skip" href="#main">To the station</a>
+  <header v-if="!standing" class="shell">
+    <RouterLink class="brand" :to="{ name: 'shelf' }" aria-label="Plucky Wrist, to the shelf">
+      <svg viewBox="0 0 46 26" aria-hidden="true">
+        <path d="M2 4C10 4 10 22 18 22S26 4 34 4S40 13 44 18" />
+        <circle cx="10" cy="13" r="3.6" />
+      </svg>
+      Plucky Wrist
+    </RouterLink>
+    <nav aria-label="Stations">
+      <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
+      <template v-if="songs.title">
+        <span class="of" :title="songs.title">{{ songs.title }}</span>
+        <RouterLink v-for="station in stations" :key="station.name" :to="station.to" class="tab">
+          {{ station.label }}
+        </RouterLink>
+      </template>
+    </nav>
+    <div class="tools">
+      <SaveLine />
+      <template v-if="songs.title">
+        <Button
+          icon="pi pi-undo"
+          text
+          rounded
+          :disabled="!songs.undoName"
+          :aria-label="songs.undoName ? `Undo: ${songs.undoName}` : 'Undo'"
+          :title="songs.undoName ? `Undo: ${songs.undoName}` : undefined"
+          @click="songs.stepBack()"
+        />
+        <Button
+          icon="pi pi-refresh"
+          text
+          rounded
+          :disabled="!songs.redoName"
+          :aria-label="songs.redoName ? `Redo: ${songs.redoName}` : 'Redo'"
+          :title="songs.redoName ? `Redo: ${songs.redoName}` : undefined"
+          @click="songs.stepForth()"
+        />
+      </template>
+      <Button
+        :icon="evening ? 'pi pi-sun' : 'pi pi-moon'"
+        text
+        rounded
+        :aria-label="evening ? 'Day colours' : 'Evening colours'"
+        @click="evening = !evening"
+      />
+    </div>
+  </header>
+  <main id="main" tabindex="-1">
+    <div v-if="broken" class="station" role="alert">
+      <p>Something went wrong on this screen: {{ broken }} What you had is kept.</p>
+      <p><a href="">Load it again</a></p>
+    </div>
+    <RouterView v-else />
+  </main>
+  <StageBar v-if="!standing" />
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+}
+
+.skip:focus {
+  left: 1rem;
+  top: 0.5rem;
+  z-index: 50;
+  background: var(--paper-raised);
+  padding: 0.4rem 0.8rem;
+}
+
+.shell {
+  display: flex;
+  align-items: center;
+  gap: 1.6rem;
+  padding: 0.55rem 2rem;
+  min-height: 3.5rem;
+}
+
+.brand {
+  display: flex;
+  align-items: center;
+  gap: 0.6rem;
+  font-family: var(--display);
+  font-weight: 700;
+  font-size: 1.2rem;
+  letter-spacing: -0.02em;
+  text-decoration: none;
+  white-space: nowrap;
+}
+
+.brand svg {
+  width: 2.9rem;
+}
+
+.brand path {
+  fill: none;
+  stroke: var(--spruce);
+  stroke-width: 3;
+  stroke-linecap: round;
+}
+
+.brand circle {
+  fill: var(--brass);
+}
+
+nav {
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+  flex: 1;
+  min-width: 0;
+}
+
+.tab {
+  padding: 0.4rem 0.8rem;
+  text-decoration: none;
+  font-weight: 600;
+  color: var(--ink-soft);
+  border-bottom: 3px solid transparent;
+}
+
+.tab:hover {
+  color: var(--ink);
+}
+
+.tab.router-link-exact-active {
+  color: var(--ink);
+  border-bottom-color: var(--brass);
+}
+
+.of {
+  margin-left: 1rem;
+  padding-left: 1.3rem;
+  border-left: 1px solid var(--line);
+  font-family: var(--display);
+  margin-right: 0.8rem;
+  max-width: 17rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.tools {
+  display: flex;
+  align-items: center;
+  gap: 0.2rem;
+}
+
+@media (max-width: 62rem) {
+  .shell {
+    flex-wrap: wrap;
+    gap: 0.3rem 1rem;
+    padding: 0.5rem 1rem;
+  }
+
+  nav {
+    order: 3;
+    flex-basis: 100%;
+  }
+
+  .of {
+    margin: 0;
+    padding-left: 0.6rem;
+    max-width: 9rem;
+  }
+
+  .tab {
+    padding: 0.4rem 0.5rem;
+  }
+
+  .tools {
+    margin-left: auto;
+  }
+}
+
+main {
+  padding-bottom: calc(var(--stage-bar) + 1rem);
+  outline: 0;
+}
+</style>

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { computed, ref } from 'vue';
+import { barTicks, shuffleChanges, previewSteps, type Song } from '#core';
+import ChordDiagram from '../../chords/ChordDiagram.vue';
+import { useFrettedStore } from '../../stores/fretted';
+import { usePlayerStore } from '../../stores/player';
+
+/** The song's chords dealt in new orders, a bar each, to practise shape and bass-string changes. */
+const props = defineProps<{ song: Song }>();
+const player = usePlayerStore();
+const heldChords = useFrettedStore();
+
+const BARS = 16;
+const seed = ref(1);
+const held = computed(() => heldChords.chords.flatMap((symbol) => heldChords.of(symbol) ?? []));
+const order = computed(() =>
+  shuffleChanges(
+    held.value.map(({ symbol }) => symbol),
+    BARS,
+    seed.value,
+  ),
+);
+const bar = computed(() => barTicks(props.song.meter));
+const at = computed(() => {
+  const now = player.heardAlone;
+  return now && !now.countIn ? Math.floor(now.tick / bar.value) % BARS : 0;
+});
+const shown = computed(() => {
+  const of = (index: number) =>
+    held.value.find(({ symbol }) => symbol === order.value[index % BARS]);
+  return { now: of(at.value), next: of(at.value + 1) };
+});
+
+function play(): void {
+  const steps = order.value.flatMap((symbol, index) => {
+    const chord = held.value.find((candidate) => candidate.symbol === symbol)!;
+    return [
+      { tick: index * bar.value, held: chord, note: chord.bass },
+      { tick: index * bar.value + bar.value / props.song.meter.beats, held: chord },
+    ];
+  });
+  const round = previewSteps(steps, BARS * bar.value, props.song.tempo, props.song.meter);
+  void player.audition(round, { click: true, loop: true });
+}
+</script>
+
+<template>
+  <section class="deal" aria-label="Changes in random order">
+    <div class="actions">
+      <Button
+        :label="player.auditioning ? 'Stop' : 'Play them with the click'"
+        :icon="player.auditioning ? 'pi pi-stop' : 'pi pi-play'"
+        :disabled="held.length < 2"
+        @click="player.auditioning ? player.stop() : play()"
+      />
+      <Button
+        label="Deal again"
+        icon="pi pi-refresh"
+        text
+        :disabled="held.length < 2"
+        @click="(player.stop(), (seed += 1))"
+      />
+    </div>
+    <div v-if="shown.now && shown.next" class="big">
+      <figure>
+        <ChordDiagram
+          :shape="shown.now.shape"
+          :instrument="song.instrument"
+          :bass="shown.now.bass"
+          :label="`Now: ${shown.now.symbol}`"
+        />
+        <figcaption>{{ shown.now.symbol }}</figcaption>
+      </figure>
+      <figure class="next">
+        <ChordDiagram
+          :shape="shown.next.shape"
+          :instrument="song.instrument"
+          :bass="shown.next.bass"
+          :label="`Next: ${shown.next.symbol}`"
+        />
+        <figcaption>next {{ shown.next.symbol }}</figcaption>
+      </figure>
+    </div>
+    <ol>
+      <li
+        v-for="(symbol, index) in order"
+        :key="index"
+        :class="{ live: player.auditioning && index === at }"
+      >
+        {{ symbol }}
+      </li>
+    </ol>
+    <p class="quiet">Stop when the hand, wrist or forearm hurts or tingles. Rest often.</p>
+  </section>
+</template>
+
+<style scoped>
+.deal {
+  display: grid;
+  gap: 0.8rem;
+  align-content: start;
+}
+
+.big {
+  display: flex;
+  gap: 1.2rem;
+  align-items: end;
+}
+
+figure {
+  margin: 0;
+  width: 10rem;
+}
+
+.next {
+  width: 7rem;
+  opacity: 0.75;
+}
+
+figcaption {
+  font-family: var(--display);
+  font-weight: 700;
+  font-size: 1.6rem;
+  text-align: center;
+}
+
+.next figcaption {
+  font-size: 1.1rem;
+}
+
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.2rem 0.9rem;
+  font-family: var(--display);
+}
+
+.live {
+  color: var(--brass-ink);
+  font-weight: 700;
+}
+</style>
