@@ -1,5 +1,6 @@
 /** The rooms of the house and the doors between them: see docs/architecture.md. */
 const order = [
+  'plain',
   'schema',
   'time',
   'stroke',

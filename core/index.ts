@@ -1,4 +1,5 @@
 /** The public face of the core. Everything outside it imports from here alone. */
+export * from './plain';
 export * from './schema';
 export * from './time';
 export * from './stroke';

@@ -155,7 +155,7 @@ function randomDocument() {
   const odd = [0, -1, 1e9, 2.5, null, '', 'Hq', [], {}, true, '\u0000', 61440, 480];
   for (let change = Math.floor(Math.random() * 3); change >= 0; change -= 1) {
     const [node, key] = nodes[Math.floor(Math.random() * nodes.length)];
-    if (Math.random() < 0.3) delete node[key];
+    if (Math.random() < 0.3) Reflect.deleteProperty(node, key);
     else node[key] = odd[Math.floor(Math.random() * odd.length)];
   }
   return made;

@@ -7,7 +7,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { checkBounds } from './bounds';
-import { type Compute, tasks } from './compute/tasks';
+import { type Compute, runTask } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
@@ -26,7 +26,7 @@ export interface AppOptions {
   compute?: Compute;
 }
 
-const inThisThread: Compute = async (task, song) => tasks[task](song);
+const inThisThread: Compute = async (task, song) => runTask(task, song);
 
 /** Nothing deeper or longer than a document can be comes near a schema. */
 const bounded: RequestHandler = (request, _response, next) => {

@@ -32,36 +32,37 @@ async function main(): Promise<void> {
   const log = pino({ level: 'info' });
   // Signals are heard before the data is opened: a start can be stopped as well.
   let stopping = false;
-  let server: Server | undefined;
-  let database: Database | undefined;
+  const opened: { server?: Server; database?: Database } = {};
   const pool = openPool(path.join(here, 'worker.js'));
   const stop = () => {
     if (stopping) return;
     stopping = true;
     setTimeout(() => process.exit(0), STOP_WITHIN).unref();
-    server?.close();
-    server?.closeAllConnections();
-    void Promise.allSettled([pool.close(), database?.close()]).then(() => process.exit(0));
+    opened.server?.close();
+    opened.server?.closeAllConnections();
+    void Promise.allSettled([pool.close(), opened.database?.close()]).then(() => process.exit(0));
   };
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
 
-  database = await openDatabase(PLUCKY_DATA);
+  const database = await openDatabase(PLUCKY_DATA);
+  opened.database = database;
   if (stopping) return;
   if (process.argv.includes('--demo')) await seedDemo(database);
   const { compute } = pool;
   const page = existsSync(web) ? web : undefined;
   const app = createApp({ database, host: HOST, log, web: page, compute });
-  server = app.listen(PORT, HOST, (error?: Error) => {
+  const server = app.listen(PORT, HOST, (error?: Error) => {
     if (error) {
       fail(error);
       return;
     }
-    const address = server!.address();
+    const address = server.address();
     const port = typeof address === 'object' && address ? address.port : PORT;
     const shown = HOST.includes(':') ? `[${HOST}]` : HOST;
     console.log(`Plucky Wrist is ready: http://${shown}:${port}`);
   });
+  opened.server = server;
 }
 
 function fail(error: Error & { code?: string }): void {

@@ -1,3 +1,4 @@
+import { voices } from '../sound';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { patterns, progressions } from '../arbitraries.test-kit';
@@ -7,7 +8,7 @@ import type { Pattern, Song, Stroke } from '../schema';
 import { divideBeat, newPattern, placeStroke, strum } from '../pattern';
 import { sounds } from '../stroke';
 import { barTicks, beatTicks, METERS } from '../time';
-import { arrange, clickBeats, evenBars, performanceSchema, rhythms, slotsOfBars, voices } from '.';
+import { arrange, clickBeats, evenBars, performanceSchema, rhythms, slotsOfBars } from '.';
 import { landings, newSong, playedBars, songChanges, songChords, songTicks } from '../song';
 
 function song(progression: string, ...strokes: Stroke[]): Song {

@@ -3,7 +3,15 @@ import type { Slot } from '../stroke';
 import { secondsPerTick } from '../time';
 import { countedBar } from './click';
 import type { Performance, Strike } from './performance';
-import { firstFrom, itemAt, type Landing, landings, playedBars, songTicks } from '../song';
+import {
+  firstFrom,
+  itemAt,
+  type Landing,
+  landings,
+  type PlayedBar,
+  playedBars,
+  songTicks,
+} from '../song';
 import { clearOfLandings, withOpenStrokes, withRuns } from './leadIns';
 import {
   openOf,
@@ -12,11 +20,41 @@ import {
   articulationOf,
   passageLevels,
 } from './articulation';
-import { rhythms } from './rhythm';
+import { type RhythmPart, rhythms } from './rhythm';
 import { feelAt, feelsOf, lateIn } from './swing';
 import { bassStruck, type VoicingContext } from './voicing';
 import { type Stroked, voicingsOf } from './voicings';
 import { slotsOfBars } from './passes';
+
+/** A song as it is played: everything that drawing, sound, files and judging read. */
+export interface Arrangement {
+  song: Song;
+  bars: PlayedBar[];
+  /** Every change of chord, in the order of playing. */
+  changes: Landing[];
+  /** The rhythm of each bar, in the order of `bars`. */
+  rhythms: RhythmPart[][];
+  performance: Performance;
+}
+
+/** True where two songs have the same bars, whatever is played in them. */
+function sameBars(one: Song, other: Song): boolean {
+  return one.sections === other.sections && one.meter === other.meter && one.order === other.order;
+}
+
+/**
+ * Works a song out once: its bars, changes, rhythms and strikes together.
+ * @param before the one that was known; bars that are the same keep their identity
+ * @example arrangement(song).bars.length // 16
+ */
+export function arrangement(song: Song, before: Arrangement | null = null): Arrangement {
+  const known = before && sameBars(before.song, song) ? before : null;
+  const bars = known?.bars ?? playedBars(song);
+  const changes = known?.changes ?? landings(bars);
+  const parts = rhythms(song, bars);
+  const performance = perform(song, bars, changes, parts);
+  return { song, bars, changes, rhythms: parts, performance };
+}
 
 /**
  * Puts the pattern and the chords together: every strike of the song with its time, strings and
@@ -29,11 +67,17 @@ import { slotsOfBars } from './passes';
  * @example arrange(song).strikes[0] // { kind: 'strum', tick: 0, chord: 'A', notes: [5 strings], ... }
  */
 export function arrange(song: Song): Performance {
+  return arrangement(song).performance;
+}
+
+function perform(
+  song: Song,
+  bars: PlayedBar[],
+  changes: Landing[],
+  parts: RhythmPart[][],
+): Performance {
   const { tempo, meter } = song;
-  const bars = playedBars(song);
-  const changes = landings(bars);
   const perTick = secondsPerTick(tempo, meter);
-  const parts = rhythms(song, bars);
   const { hold, touch } = voicingsOf(song);
   const played = new Map<Slot, Articulation | null>();
   const articulation = (slot: Slot, from: Pattern) => {

@@ -1,7 +1,8 @@
+import { voices } from '../sound';
 import { describe, expect, it } from 'vitest';
 import type { Song } from '../schema';
 import { METERS } from '../time';
-import { arrange, barCount, clickBeats, countInTicks, rhythms, voices, whyDifferent } from '.';
+import { arrange, barCount, clickBeats, countInTicks, rhythms, whyDifferent } from '.';
 import {
   barNumbers,
   landings,

@@ -1,3 +1,4 @@
+import { modulo } from '../plain';
 import type { Meter } from '../schema';
 import { backBeats, barTicks, type BeatWeight, beatTicks, beatWeights, countNumber } from '../time';
 import type { CountedBar } from './performance';
@@ -85,7 +86,7 @@ export function clickBeats(
     const backs = new Set(backBeats(meter));
     const origin = start - lead;
     for (let tick = origin + Math.ceil((first - origin) / beat) * beat; tick < end; tick += beat) {
-      const place = ((((tick - origin) % whole) + whole) % whole) / beat;
+      const place = modulo(tick - origin, whole) / beat;
       beats.push({
         tick,
         weight: weights[place]!,

@@ -4,7 +4,6 @@ export * from './rhythm';
 export * from './passes';
 export * from './arrange';
 export * from './drawn';
-export * from './voices';
 export * from './preview';
 export * from './click';
 export * from './groove';

@@ -1,9 +1,10 @@
+import { voices } from '../sound';
 import { describe, expect, it } from 'vitest';
 import { fretChord, INSTRUMENTS, runs } from '../neck';
 import { METERS } from '../time';
 import { newPattern, setLength } from '../pattern';
 import { newSong } from '../song';
-import { performanceSchema, previewPattern, previewRun, previewSteps, voices } from '.';
+import { performanceSchema, previewPattern, previewRun, previewSteps } from '.';
 
 const options = { instrument: INSTRUMENTS.guitar, capo: 0, bassSchool: 'root' as const };
 const hold = (symbol: string) => fretChord(symbol, options)!;

@@ -1,3 +1,4 @@
+import { modulo, plural } from '../plain';
 import type { Meter, Pattern, Song, SplitRule } from '../schema';
 import { doubleTime, fitPattern, halveForSplit, setLength } from '../pattern';
 import { patternTicks } from '../stroke';
@@ -142,7 +143,7 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
       const begun = odd ? bar.tick : chord ? since : from;
       const length = lengthOf(pattern);
       const rolling =
-        bar.lead > 0 ? mod(tick - bar.tick - bar.ticks, length) : (tick - begun) % length;
+        bar.lead > 0 ? modulo(tick - bar.tick - bar.ticks, length) : (tick - begun) % length;
       const part = { tick, ticks, source, note: null };
       if (shares.length === 1 || rule === 'roll') {
         return { ...part, pattern, offset: rolling, split: null };
@@ -161,8 +162,6 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
     return joined(parts, lengthOf);
   });
 }
-
-const mod = (value: number, by: number) => ((value % by) + by) % by;
 
 /** Parts that go on in one pattern are one. */
 function joined(parts: RhythmPart[], lengthOf: (pattern: Pattern) => number): RhythmPart[] {
@@ -193,7 +192,7 @@ const SPLITS: Record<SplitRule, string> = {
 export function whyDifferent(bar: PlayedBar, parts: RhythmPart[]): string | null {
   const reasons: string[] = [];
   const { pickup, meter } = bar.content;
-  if (pickup) reasons.push(`a pick-up of ${pickup} ${pickup === 1 ? 'beat' : 'beats'}`);
+  if (pickup) reasons.push(`a pick-up of ${plural(pickup, 'beat')}`);
   if (meter) reasons.push(`in ${describeMeter(meter)}`);
   const split = parts.find((part) => part.split !== null);
   const chord = parts.find(({ source }) => source === 'chord');

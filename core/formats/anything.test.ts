@@ -1,10 +1,11 @@
+import { voices } from '../sound';
 import fc from 'fast-check';
 import { parse } from 'musicxml-io';
 import { describe, expect, it } from 'vitest';
 import { documents } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { songSchema } from '../schema';
-import { arrange, barPatterns, performanceSchema, rhythms, voices, whyDifferent } from '../arrange';
+import { arrange, barPatterns, performanceSchema, rhythms, whyDifferent } from '../arrange';
 import {
   barNumbers,
   landings,

@@ -1,5 +1,6 @@
+import { voices } from '../sound';
 import { describe, expect, it } from 'vitest';
-import { arrange, voices } from '../arrange';
+import { arrange } from '../arrange';
 import { newSong } from '../song';
 import { newPattern, placeStroke, strum } from '../pattern';
 import type { Pattern } from '../schema';

@@ -1,6 +1,7 @@
+import { type Voice, voices } from '../sound';
 import { type MidiEvent, writeMidi } from 'midi-file';
 import type { Family, Song } from '../schema';
-import { arrange, clickBeats, type Performance, type Voice, voices } from '../arrange';
+import { arrange, clickBeats, type Performance } from '../arrange';
 import { beatTicks, pulseTicks, secondsPerTick, TICKS_PER_QUARTER } from '../time';
 
 /**

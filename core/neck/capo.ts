@@ -1,3 +1,4 @@
+import { modulo } from '../plain';
 import type { Instrument } from '../schema';
 import { parseChord, transposeChord } from './chords';
 import { barres } from './fingering';
@@ -49,7 +50,7 @@ export function capoOptions(query: CapoQuery): CapoOption[] {
   const written = guessKey(query.sequence);
   const moved = (key: Key, semitones: number): Key => ({
     ...key,
-    tonic: (((key.tonic + semitones) % 12) + 12) % 12,
+    tonic: modulo(key.tonic + semitones, 12),
   });
   const options: CapoOption[] = [];
   const efforts = new Map<number, { effort: number; barres: number } | null>();
@@ -58,7 +59,7 @@ export function capoOptions(query: CapoQuery): CapoOption[] {
       const shift = sounds + query.capo - capo;
       const fingeredKey = moved(written, shift);
       const soundingKey = moved(written, shift + capo + query.instrument.offset);
-      const turn = ((shift % 12) + 12) % 12;
+      const turn = modulo(shift, 12);
       const finger = (symbol: string) => transposeChord(symbol, shift, usesFlats(fingeredKey));
       if (!efforts.has(turn)) efforts.set(turn, effortOf(query, finger));
       const found = efforts.get(turn);

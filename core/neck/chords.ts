@@ -1,3 +1,4 @@
+import { modulo } from '../plain';
 import { Chord, Interval, Note } from 'tonal';
 
 /** A chord symbol, read. Pitch classes are numbers from 0 (C) to 11 (B). */
@@ -121,7 +122,7 @@ const FLATS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'];
 
 /** The name of a pitch class, with flats or sharps. */
 export function noteName(tone: number, flats: boolean): string {
-  return (flats ? FLATS : SHARPS)[((tone % 12) + 12) % 12]!;
+  return (flats ? FLATS : SHARPS)[modulo(tone, 12)]!;
 }
 
 /**

@@ -1,3 +1,4 @@
+import { modulo } from '../plain';
 import type { Instrument } from '../schema';
 import type { FrettedChord } from './fretted';
 import { type Key, scaleOf } from './key';
@@ -103,7 +104,7 @@ function approach(
   while (pitches.length < count) {
     pitch += step;
     if (Math.abs(pitch - target) > 9) return null;
-    if (kind === 'chromatic' || scale.has(((pitch % 12) + 12) % 12)) pitches.unshift(pitch);
+    if (kind === 'chromatic' || scale.has(modulo(pitch, 12))) pitches.unshift(pitch);
   }
   return pitches;
 }

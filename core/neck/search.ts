@@ -1,3 +1,4 @@
+import { plural } from '../plain';
 import type { Instrument, Shape } from '../schema';
 import type { ChordReading } from './chords';
 import { assignFingers, type Barre, barres } from './fingering';
@@ -102,7 +103,6 @@ function difficultyOf(found: Measures, strings: number, instrument: Instrument):
 }
 
 function reasonsOf(found: Measures): string[] {
-  const several = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
   return [
     ...found.barres.map(
       ({ first, last, fret }) => `a barre over ${last - first + 1} strings at fret ${fret}`,
@@ -113,7 +113,7 @@ function reasonsOf(found: Measures): string[] {
     ...(found.trebleOut > 0 ? ['the last string has to be left out'] : []),
     ...(found.rootInBass ? [] : ['another note than the root in the bass']),
     ...(found.leftOut === 0 ? ['all strings sound'] : []),
-    ...(found.open > 0 ? [several(found.open, 'open string')] : []),
+    ...(found.open > 0 ? [plural(found.open, 'open string')] : []),
     ...(found.lowest > 4 ? [`up the neck, at fret ${found.lowest}`] : []),
   ];
 }

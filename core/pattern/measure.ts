@@ -1,3 +1,4 @@
+import { plural } from '../plain';
 import { MOST_BEATS, type Pattern, type Stroke } from '../schema';
 import { beatTicks, describeMeter, placeName, secondsPerTick } from '../time';
 import {
@@ -61,8 +62,6 @@ export function difficulty(pattern: Pattern, tempo: number): Difficulty {
   ).length;
   const kinds = new Set(divisions(pattern)).size;
   const against = findings.filter(({ kind }) => kind === 'against').length;
-  const plural = (count: number, one: string, many = `${one}s`) =>
-    `${count} ${count === 1 ? one : many}`;
 
   const parts = [
     {

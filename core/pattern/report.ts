@@ -1,3 +1,4 @@
+import { plural } from '../plain';
 import type { Direction, Division, FindingKind, Pattern, Stroke } from '../schema';
 import { beatTicks, placeName, pulseTicks, secondsPerTick } from '../time';
 import {
@@ -114,7 +115,7 @@ function inBeats(ticks: number, pattern: Pattern): string {
   const beats = ticks / beatTicks(pattern.meter);
   if (beats === 0.5) return 'half a beat';
   if (beats === 0.25) return 'a quarter of a beat';
-  return beats === 1 ? 'a beat' : `${Number(beats.toFixed(2))} beats`;
+  return beats === 1 ? 'a beat' : plural(beats, 'beat');
 }
 
 /** Runs of held slots, the last joined to the first where the pattern goes round. */

@@ -1,40 +1,24 @@
-import type { Family, Meter } from '../schema';
-import {
-  clickBeats,
-  type ClickMode,
-  clickLevel,
-  drumHits,
-  type Groove,
-  type Performance,
-} from '../arrange';
+import type { Meter } from '../schema';
 import { secondsPerTick } from '../time';
+import { BEFORE_ALL, nextCues, type Playback } from './cues';
 import {
   CHOKE_SECONDS,
   CHOKE_TIMES,
   type Cue,
-  cueClick,
-  cueDrum,
   cueSilence,
-  cueStrike,
-  type RingingStrings,
   type Levels,
   limit,
-  NOTHING_RINGS,
   renderSound,
   type Sound,
   soundKey,
 } from './ringing';
 
 /** What is to be written down as sound. */
-export interface Mix {
-  performance: Performance;
+export interface Mix extends Playback {
   meter: Meter;
-  family: Family;
   /** Ticks from `from` to `to`; the whole where they are left out. */
   from?: number;
   to?: number;
-  click: ClickMode | null;
-  groove: Groove | null;
   levels: Levels;
   sampleRate: number;
 }
@@ -46,48 +30,13 @@ const STRIDE = 400;
 
 /** All cues of a mix in seconds from its beginning, in the order in which they are given. */
 export function mixCues(mix: Mix): { cues: Cue[]; seconds: number } {
-  const { performance, meter, family, click, groove } = mix;
+  const { performance, meter } = mix;
   const from = mix.from ?? 0;
   const to = mix.to ?? performance.ticks + performance.tail;
   const perTick = secondsPerTick(performance.tempo, meter);
   const at = (tick: number) => (tick - from) * perTick;
-  const inside = ({ tick }: { tick: number }) => tick >= from && tick < to;
-  const cues: Cue[] = [];
-  let rings: RingingStrings = NOTHING_RINGS;
-  const take = (cued: { rings: RingingStrings; cues: Cue[] }) => {
-    rings = cued.rings;
-    cues.push(...cued.cues);
-  };
-  const landings = performance.landings.filter(inside);
-  let next = 0;
-  const leaveUntil = (tick: number) => {
-    while (landings[next] && landings[next]!.tick <= tick) {
-      const landing = landings[next]!;
-      take(cueSilence(rings, at(landing.tick + landing.late)));
-      next += 1;
-    }
-  };
-  for (const strike of performance.strikes) {
-    if (!inside(strike)) continue;
-    leaveUntil(strike.tick);
-    take(cueStrike(rings, strike, family, at(strike.tick + strike.late)));
-  }
-  leaveUntil(to);
-  take(cueSilence(rings, at(to)));
-  if (click) {
-    const bars = performance.bars;
-    const firstBar = bars.findLastIndex(({ tick }) => tick <= from);
-    for (const beat of clickBeats(bars, from, to)) {
-      const level = clickLevel(click, beat, beat.bar - firstBar);
-      if (level > 0) take(cueClick(rings, beat, at(beat.tick), level));
-    }
-  }
-  if (groove) {
-    for (const hit of drumHits(performance, groove, from, to)) {
-      take(cueDrum(rings, hit, at(hit.tick)));
-    }
-  }
-  return { cues, seconds: at(to) };
+  const { state, cues } = nextCues(BEFORE_ALL, mix, { from, to, at });
+  return { cues: [...cues, ...cueSilence(state.rings, at(to)).cues], seconds: at(to) };
 }
 
 /**

@@ -57,7 +57,7 @@ const forceOf = (velocity: number): PluckTouch['force'] =>
   velocity < 0.45 ? 'soft' : velocity < 0.78 ? 'medium' : 'hard';
 
 /** Cues of the strings that a stroke stops and sounds, in order of time. */
-interface Cued {
+export interface Cued {
   rings: RingingStrings;
   cues: Cue[];
 }

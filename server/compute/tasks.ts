@@ -1,17 +1,15 @@
-import { arrange, type Song, toMidi, toMusicXml } from '#core';
+import { arrange, type Format, formatById, type Song } from '#core';
 
 /**
- * What is worked out from a song away from the thread that answers requests. Each takes the document and
- * gives what is sent: text or bytes.
+ * What is worked out from a song away from the thread that answers requests: its performance as JSON, or a
+ * file. Each takes the document and gives what is sent.
  */
-export const tasks = {
-  performance: (song: Song) => JSON.stringify(arrange(song)),
-  midi: (song: Song) => toMidi(song),
-  musicxml: (song: Song) => toMusicXml(song),
-};
-
-export type TaskName = keyof typeof tasks;
+export type TaskName = 'performance' | Format['id'];
 export type TaskAnswer = string | Uint8Array;
+
+export function runTask(task: TaskName, song: Song): TaskAnswer {
+  return task === 'performance' ? JSON.stringify(arrange(song)) : formatById(task).write(song);
+}
 
 /** Works something out from a song; rejects with a `Refusal` 503 where it takes too long or too much. */
 export type Compute = (task: TaskName, song: Song) => Promise<TaskAnswer>;

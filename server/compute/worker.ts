@@ -1,7 +1,7 @@
 import type { Song } from '#core';
-import { type TaskAnswer, type TaskName, tasks } from './tasks';
+import { runTask, type TaskAnswer, type TaskName } from './tasks';
 
 /** Runs in a thread of the pool. */
 export default function work({ task, song }: { task: TaskName; song: Song }): TaskAnswer {
-  return tasks[task](song);
+  return runTask(task, song);
 }

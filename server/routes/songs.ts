@@ -1,22 +1,17 @@
 import {
   createSongSchema,
   fileName,
+  FORMATS,
   meterName,
   replaceSongSchema,
   type Song,
-  type SongSummary,
   songSchema,
+  type SongSummary,
 } from '#core';
-import type { Compute, TaskName } from '../compute/tasks';
+import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
 import { documentRoutes } from './documents';
-
-/** Files of a song, each with its ending, its media type, and what works it out. */
-const FILES: { ending: string; type: string; task: TaskName }[] = [
-  { ending: 'mid', type: 'audio/midi', task: 'midi' },
-  { ending: 'musicxml', type: 'application/vnd.recordare.musicxml+xml', task: 'musicxml' },
-];
 
 export function songRoutes({ songs }: Database, compute: Compute) {
   const { router, find, sorted } = documentRoutes<SongRow, Song>({
@@ -59,13 +54,13 @@ export function songRoutes({ songs }: Database, compute: Compute) {
     response.type('application/json').send(await compute('performance', document));
   });
 
-  for (const { ending, type, task } of FILES) {
-    router.get(`/:id/export.${ending}`, async (request, response) => {
+  for (const { id, ending, route, mediaType } of FORMATS) {
+    router.get(`/:id/export.${route}`, async (request, response) => {
       const { document } = await find(request);
-      const file = await compute(task, document);
+      const file = await compute(id, document);
       response
-        .type(type)
         .attachment(`${fileName(document.title)}.${ending}`)
+        .type(mediaType)
         .send(typeof file === 'string' ? file : Buffer.from(file));
     });
   }

@@ -1,28 +1,16 @@
 import {
   advance,
+  BEFORE_ALL,
   changeLoop,
   changeTempo,
-  clickBeats,
-  clickLevel,
-  type ClickMode,
-  countInTicks,
-  type Cue,
-  cueClick,
-  cueDrum,
-  cueSilence,
-  cueStrike,
-  cueWord,
   type CountedBar,
-  type RingingStrings,
-  drumHits,
-  type Family,
-  firstFrom,
-  type Groove,
+  countInTicks,
+  type CueState,
   itemAt,
   type Levels,
   type Meter,
-  type Performance,
-  NOTHING_RINGS,
+  nextCues,
+  type Playback,
   type Ramp,
   rampTempo,
   secondsPerTick,
@@ -38,28 +26,14 @@ import { SampleBank } from './sampleBank';
 import { Speaker } from './speaker';
 
 /** What is to be played; it may be replaced while it plays. */
-export interface Score {
-  performance: Performance;
+export interface Score extends Playback {
   meter: Meter;
-  family: Family;
   loop: Span | null;
-  click: ClickMode | null;
-  groove: Groove | null;
   levels: Levels;
   /** A share of the tempo: 1, or a half, or a quarter. */
   speed: number;
   /** Turn by turn faster, where it loops. */
   ramp: Ramp | null;
-  /** Words that are said in time with it. */
-  words?: SaidWord[];
-}
-
-/** A word said on a tick. */
-export interface SaidWord {
-  tick: number;
-  late: number;
-  word: string;
-  syllables: number;
 }
 
 /** Where we are: the tick that is heard, below `start` during a count-in. */
@@ -76,6 +50,8 @@ export interface Position {
 const AHEAD = 0.35;
 const TICKER_MS = 25;
 const FIRST_SOUND_AFTER = 0.08;
+/** Clicks remembered, for measuring how late they are heard. */
+const CLICKS_KEPT = 64;
 
 const ALWAYS: Sound[] = [
   ...(['bar', 'group', 'beat'] as const).map((weight): Sound => ({ kind: 'click', weight })),
@@ -101,11 +77,9 @@ export class Engine {
   private transport: Transport | null = null;
   private score: Score | null = null;
   private spoken: number[] = [];
-  private rings: RingingStrings = NOTHING_RINGS;
+  private cues: CueState = BEFORE_ALL;
   /** The bar that the count-in leads into. */
   private into: CountedBar | undefined;
-  /** Bars that have clicked since the start, and the last of them. */
-  private heardBars = { count: -1, last: -1 };
   /** Clicks that were handed out lately, in seconds of the audio clock. */
   private clicks: number[] = [];
   /** Seconds between what the clock says and what is heard, besides what the device tells. */
@@ -151,7 +125,7 @@ export class Engine {
     const { bars } = score.performance;
     const first = itemAt(bars, from) ?? bars[0]!;
     this.into = first;
-    this.heardBars = { count: -1, last: -1 };
+    this.cues = { ...this.cues, clicked: BEFORE_ALL.clicked };
     this.clicks = [];
     this.speaker.mix(score.levels);
     await Promise.all([context.resume(), this.prepare(score)]);
@@ -173,7 +147,7 @@ export class Engine {
     this.spoken.forEach((timer) => clearTimeout(timer));
     if (this.spoken.length > 0) window.speechSynthesis.cancel();
     this.spoken = [];
-    this.rings = { ...NOTHING_RINGS, next: this.rings.next };
+    this.cues = { ...this.cues, rings: { ...BEFORE_ALL.rings, next: this.cues.rings.next } };
     if (this.context) this.speaker.silence(this.context.currentTime);
   }
 
@@ -247,56 +221,14 @@ export class Engine {
     }
   }
 
-  private give({ rings, cues }: { rings: RingingStrings; cues: Cue[] }): void {
-    this.rings = rings;
-    this.speaker.carry(cues);
-  }
-
-  private click(window: Window, score: Score, at: (tick: number) => number): void {
-    const { bars } = score.performance;
-    const into = window.countIn ? this.into : undefined;
-    for (const beat of clickBeats(bars, window.from, window.to, into)) {
-      if (!window.countIn && beat.bar !== this.heardBars.last) {
-        this.heardBars = { count: this.heardBars.count + 1, last: beat.bar };
-      }
-      const level = window.countIn
-        ? 1
-        : clickLevel(score.click ?? 'all', beat, this.heardBars.count);
-      if (level === 0) continue;
-      const time = at(beat.tick);
-      this.clicks = [...this.clicks.slice(-63), time];
-      this.give(cueClick(this.rings, beat, time, level));
-    }
-  }
-
-  private fill(window: Window, score: Score): void {
-    const at = (tick: number) => window.time + (tick - window.from) * window.secondsPerTick;
-    if (window.countIn || score.click) this.click(window, score, at);
-    if (window.countIn) return;
-    const { strikes, landings } = score.performance;
-    const inWindow = <T extends { tick: number }>(items: T[]) =>
-      items.slice(firstFrom(items, window.from), firstFrom(items, window.to));
-    const arriving = inWindow(landings);
-    // The hand leaves its strings as a chord lands; the strike on the landing comes after.
-    const leaveUntil = (tick: number) => {
-      while (arriving[0] && arriving[0].tick <= tick) {
-        const landing = arriving.shift()!;
-        this.give(cueSilence(this.rings, at(landing.tick + landing.late)));
-      }
-    };
-    for (const strike of inWindow(strikes)) {
-      leaveUntil(strike.tick);
-      this.give(cueStrike(this.rings, strike, score.family, at(strike.tick + strike.late)));
-    }
-    leaveUntil(window.to);
-    if (score.groove) {
-      for (const hit of drumHits(score.performance, score.groove, window.from, window.to)) {
-        this.give(cueDrum(this.rings, hit, at(hit.tick)));
-      }
-    }
-    for (const word of inWindow(score.words ?? [])) {
-      const time = at(word.tick + word.late);
-      if (!this.speak(word.word, time)) this.give(cueWord(this.rings, word.syllables, time));
-    }
+  private fill({ from, to, time, secondsPerTick: perTick, countIn }: Window, score: Score): void {
+    const at = (tick: number) => time + (tick - from) * perTick;
+    const into = countIn ? this.into : undefined;
+    const given = nextCues(this.cues, score, { from, to, at, into }, (word, when) =>
+      this.speak(word.word, when),
+    );
+    this.cues = given.state;
+    this.clicks = [...this.clicks, ...given.clicks].slice(-CLICKS_KEPT);
+    this.speaker.carry(given.cues);
   }
 }

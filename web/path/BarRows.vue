@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import {
+  type Arrangement,
   asPlayed,
   type Bar,
   barLength,
@@ -13,11 +14,7 @@ import {
   isPlayedOtherwise,
   type Landing,
   type Line,
-  landings as landingsOf,
   type PlayedBar,
-  playedBars,
-  rhythms,
-  type Song,
   type Strike,
   whyDifferent,
 } from '#core';
@@ -28,7 +25,8 @@ import type { Flag } from './PathFlags.vue';
 /** The bars of a song as they are written, section by section and line by line. */
 const props = withDefaults(
   defineProps<{
-    song: Song;
+    /** The song as it is played. */
+    arranged: Arrangement;
     /** The bar that was chosen, as it is played, and the bars chosen with it, as they are written. */
     selected?: PlayedBar | null;
     span?: BarSpan | null;
@@ -43,12 +41,13 @@ const props = withDefaults(
 );
 const emit = defineEmits<{ choose: [bar: PlayedBar, extend: boolean] }>();
 
-const strings = computed(() => props.song.instrument.strings.length);
-const bars = computed(() => playedBars(props.song));
+const strings = computed(() => props.arranged.song.instrument.strings.length);
+const song = computed(() => props.arranged.song);
+const bars = computed(() => props.arranged.bars);
 
 /** A bar of a section that the order leaves out: drawn, but never heard. */
 function unplayed(section: number, line: number, bar: number, content: Bar): PlayedBar {
-  const length = barLength(content, props.song.meter);
+  const length = barLength(content, song.value.meter);
   return { index: -1, passage: -1, section, line, bar, tick: -length.ticks, content, ...length };
 }
 
@@ -132,10 +131,9 @@ const samePattern = (one: BarPattern, other: BarPattern) =>
 
 /** Each written bar where it is first played. */
 const rows = computed(() => {
-  const changes = landingsOf(bars.value);
+  const { changes, rhythms: rhythmOf } = props.arranged;
   const here = changesByBar(changes);
   const numbers = barNumbers(bars.value, changes);
-  const rhythmOf = rhythms(props.song, bars.value);
   const parts = barPatterns(rhythmOf);
   const first = new Map<string, PlayedBar>();
   for (const bar of bars.value) {
@@ -144,7 +142,7 @@ const rows = computed(() => {
   }
   const before = drawn;
   drawn = new Map();
-  return props.song.sections.map((section, sectionIndex) => ({
+  return song.value.sections.map((section, sectionIndex) => ({
     name: section.name,
     lines: section.lines.map((line, lineIndex) => {
       const note = noteOf(line);
@@ -154,7 +152,7 @@ const rows = computed(() => {
         const flags = flagsOf(played, here[played.index] ?? []);
         const chords = flags.map((flag) => flag.symbol).join(', ') || 'chord held';
         const broken = content.unread === undefined ? '' : ', cannot be read yet';
-        const plain = parts[played.index] ?? { pattern: props.song.pattern, phase: 0 };
+        const plain = parts[played.index] ?? { pattern: song.value.pattern, phase: 0 };
         const arrivals = special.value.get(played.index);
         const part = arrivals
           ? { ...plain, pattern: asPlayed(plain.pattern, arrivals, played, strings.value) }

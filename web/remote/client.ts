@@ -1,5 +1,6 @@
 import {
   errorBodySchema,
+  type Format,
   type Pattern,
   patternListSchema,
   type Song,
@@ -80,8 +81,9 @@ export const api = {
       keepalive,
     ),
   deleteSong: (id: string) => call(nothing, 'DELETE', `/songs/${encodeURIComponent(id)}`),
-  exportUrl: (id: string, ending: 'mid' | 'musicxml') =>
-    `/api/songs/${encodeURIComponent(id)}/export.${ending}`,
+  /** Where a file of a song is. */
+  exportUrl: (id: string, { route }: Format) =>
+    `/api/songs/${encodeURIComponent(id)}/export.${route}`,
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

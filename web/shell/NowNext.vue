@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { beatTicks } from '#core';
+import { beatTicks, plural } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { nowNext } from './nowNext';
 
@@ -22,7 +22,7 @@ const soon = computed(() => {
   const bars = bar.value ? all.value.wait / bar.value.ticks : 0;
   if (heard.value?.countIn) return 'comes in';
   if (left.value > (bar.value?.meter.beats ?? 4)) return `in ${Math.ceil(bars)} bars`;
-  return `in ${left.value} ${left.value === 1 ? 'beat' : 'beats'}`;
+  return `in ${plural(left.value, 'beat')}`;
 });
 </script>
 

@@ -7,7 +7,7 @@ import ChooseOne from '../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { beatTicks, commands, pulseNote } from '#core';
+import { beatTicks, commands, modulo, pulseNote } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
 import { isControl, isTyping } from './keys';
@@ -53,7 +53,7 @@ const count = computed(() => {
   if (!heard) return 1;
   const beat = Math.floor((heard.tick - bar.tick + bar.lead) / beatTicks(bar.meter));
   const { beats } = bar.meter;
-  return (((beat % beats) + beats) % beats) + 1;
+  return modulo(beat, beats) + 1;
 });
 const where = computed(() => {
   if (player.heard?.countIn) return 'count-in';

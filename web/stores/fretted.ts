@@ -1,9 +1,10 @@
 import { computed } from 'vue';
 import { defineStore } from 'pinia';
 import {
-  guessKey,
-  type FrettedChord,
   fretChord,
+  type FrettedChord,
+  guessKey,
+  modulo,
   songChords,
   transposeChord,
   usesFlats,
@@ -43,7 +44,7 @@ export const useFrettedStore = defineStore('held', () => {
   const shift = computed(() => (songs.song ? songs.song.capo + songs.song.instrument.offset : 0));
   const flats = computed(() => {
     const key = guessKey(chords.value);
-    return usesFlats({ ...key, tonic: (key.tonic + shift.value + 12) % 12 });
+    return usesFlats({ ...key, tonic: modulo(key.tonic + shift.value, 12) });
   });
   /** What a chord sounds as behind the capo, or on a neck tuned to another pitch; null where it is itself. */
   const soundsAs = (symbol: string) =>

@@ -2,18 +2,18 @@ import { useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
-  arrange,
+  arrangement,
+  type Arrangement,
   type Groove,
   grooveFor,
   itemAt,
   type Meter,
   type Performance,
-  playedBars,
-  rhythms,
+  type SaidWord,
   type Span,
   writtenTick,
 } from '#core';
-import { Engine, type SaidWord, type Score } from '../audio/engine';
+import { Engine, type Score } from '../audio/engine';
 import { useMixerStore } from './mixer';
 import { useSongStore } from './song';
 
@@ -54,22 +54,18 @@ export const usePlayerStore = defineStore('player', () => {
   const selectedBar = ref(0);
   const heard = shallowRef<Heard | null>(null);
 
-  // By parts, so that an edit of the pattern leaves the bars as they are.
-  const sections = computed(() => songs.song?.sections);
-  const meter = computed(() => songs.song?.meter);
-  const order = computed(() => songs.song?.order);
-  const bars = computed(() =>
-    sections.value && meter.value
-      ? playedBars({
-          sections: sections.value,
-          meter: meter.value,
-          ...(order.value && { order: order.value }),
-        })
-      : [],
+  /** The song as it is played, worked out once for all that show, sound or judge it. */
+  const arranged = shallowRef<Arrangement | null>(null);
+  watch(
+    () => songs.song,
+    (song) => (arranged.value = song ? arrangement(song, arranged.value) : null),
+    { immediate: true, flush: 'sync' },
   );
-  /** The rhythm of each bar; strokes that are edited in one leave the others as they are. */
-  const parts = computed(() => (songs.song ? rhythms(songs.song, bars.value) : []));
-  const performance = computed<Performance | null>(() => (songs.song ? arrange(songs.song) : null));
+  const bars = computed(() => arranged.value?.bars ?? []);
+  const changes = computed(() => arranged.value?.changes ?? []);
+  /** The rhythm of each bar. */
+  const parts = computed(() => arranged.value?.rhythms ?? []);
+  const performance = computed<Performance | null>(() => arranged.value?.performance ?? null);
 
   const loop = computed<Span | null>(() => {
     if (!looping.value || bars.value.length === 0) return null;
@@ -206,7 +202,9 @@ export const usePlayerStore = defineStore('player', () => {
     loopBars,
     selectedBar,
     heard,
+    arranged,
     bars,
+    changes,
     parts,
     bar,
     performance,

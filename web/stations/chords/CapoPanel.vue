@@ -3,7 +3,15 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { useAsyncState, watchDebounced } from '@vueuse/core';
 import { computed, ref, toRaw } from 'vue';
-import { type CapoOption, commands, keyName, type Song, songChanges, usesFlats } from '#core';
+import {
+  type CapoOption,
+  commands,
+  keyName,
+  plural,
+  type Song,
+  songChanges,
+  usesFlats,
+} from '#core';
 import { useSongStore } from '../../stores/song';
 import { neckWorker } from '../../workers/neck';
 
@@ -46,7 +54,7 @@ function take(option: CapoOption): void {
 
 function height(sounds: number): string {
   if (sounds === 0) return 'as high as now';
-  const size = Math.abs(sounds) === 1 ? '1 semitone' : `${Math.abs(sounds)} semitones`;
+  const size = plural(Math.abs(sounds), 'semitone');
   return `${size} ${sounds > 0 ? 'higher' : 'lower'}`;
 }
 </script>

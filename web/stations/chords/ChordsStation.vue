@@ -9,6 +9,7 @@ import {
   type Instrument,
   isNoChord,
   isReentrant,
+  plural,
   type Song,
   stringLabel,
   weigh,
@@ -38,7 +39,6 @@ const liveChord = computed(() => {
   return player.performance?.landings.findLast(({ tick }) => tick <= heard.tick)?.symbol ?? null;
 });
 
-const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
 const answer = computed(() => {
   if (chords.value.length === 0) return 'No chords yet: write the progression on the Song station.';
   const held = chords.value.flatMap((symbol) => heldChords.of(symbol) ?? []);

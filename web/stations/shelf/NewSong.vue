@@ -7,6 +7,7 @@ import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import {
+  arrangement,
   chartProgression,
   type ChartRule,
   type InstrumentId,
@@ -14,6 +15,7 @@ import {
   type Meter,
   METERS,
   newSong,
+  plural,
   readProgression,
   songChords,
   songSchema,
@@ -74,13 +76,14 @@ const song = computed(() =>
     ...(incoming.chart?.tempo && { tempo: incoming.chart.tempo }),
   }),
 );
+const arranged = computed(() => arrangement(song.value));
 const problems = computed(() => readProgression(form.value.progression, form.value.meter).problems);
 
 const answer = computed(() => {
   const bars = song.value.sections.flatMap((section) => section.lines.flatMap((line) => line.bars));
   if (bars.length === 0) return 'Which chords, and how long does each one last?';
   const chords = songChords(song.value).length;
-  return `${bars.length} ${bars.length === 1 ? 'bar' : 'bars'}, ${chords} ${chords === 1 ? 'chord' : 'chords'}.`;
+  return `${plural(bars.length, 'bar')}, ${plural(chords, 'chord')}.`;
 });
 
 async function make(): Promise<void> {
@@ -148,7 +151,7 @@ async function make(): Promise<void> {
         <span class="quiet">Next you build its strum.</span>
       </div>
     </form>
-    <BarRows :song="song" />
+    <BarRows :arranged="arranged" />
   </section>
 </template>
 

@@ -4,7 +4,7 @@ import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import { computed, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import type { SongSummary } from '#core';
+import { plural, type SongSummary } from '#core';
 import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
@@ -32,7 +32,7 @@ const answer = computed(() => {
   const count = list.state.value?.shelf.length;
   if (count === undefined) return 'Looking at the shelf…';
   if (count === 0) return 'Your shelf is empty. Start with the chords of one song.';
-  return count === 1 ? '1 song on your shelf.' : `${count} songs on your shelf.`;
+  return `${plural(count, 'song')} on your shelf.`;
 });
 
 async function remove(): Promise<void> {

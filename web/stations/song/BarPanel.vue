@@ -12,7 +12,6 @@ import {
   beatTicks,
   countNumber,
   type Landing,
-  landings as landingsOf,
   METER_NAMES,
   meterByName,
   meterName,
@@ -131,7 +130,7 @@ const length = computed({
 });
 const counts = computed(() => {
   if (!drawn.value) return undefined;
-  const number = barNumbers(player.bars, landingsOf(player.bars))[props.bar.index] ?? 1;
+  const number = barNumbers(player.bars, player.changes)[props.bar.index] ?? 1;
   return barCount(props.bar, drawn.value.pattern, number, view.counting);
 });
 
@@ -154,7 +153,7 @@ interface Row {
   lost: string | null;
 }
 const rows = computed<Row[]>(() => {
-  const changes = landingsOf(player.bars);
+  const changes = player.changes;
   const { meter, lead } = props.bar;
   const beat = beatTicks(meter);
   return changes.flatMap((landing, index) => {

@@ -13,6 +13,7 @@ import {
   type Pattern,
   patternOf,
   patternTicks,
+  plural,
   previewRun,
   rhythmCommands,
   runs,
@@ -44,12 +45,10 @@ const songs = useSongStore();
 const player = usePlayerStore();
 const held = useFrettedStore();
 
-const amount = (value: number, one: string, many: string) =>
-  `${Number(value.toFixed(2))} ${value === 1 ? one : many}`;
 const lasts = computed(() => {
   const ticks = props.nextTick - props.landing.tick;
-  const beats = amount(ticks / props.beat, 'beat', 'beats');
-  return `${beats}, ${amount(ticks / patternTicks(props.pattern), 'turn', 'turns')} of its pattern`;
+  const beats = plural(ticks / props.beat, 'beat');
+  return `${beats}, ${plural(ticks / patternTicks(props.pattern), 'turn')} of its pattern`;
 });
 
 const RULE = 'rule';
@@ -73,7 +72,7 @@ const transition = computed({
 
 const wish = computed(() => props.landing.placement.run ?? null);
 const counts = [1, 2, 3, 4].map((value) => ({
-  label: `${value} ${value === 1 ? 'note' : 'notes'}`,
+  label: plural(value, 'note'),
   value,
 }));
 const lengths = [

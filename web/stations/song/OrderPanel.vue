@@ -3,12 +3,14 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { barCommands, type Passage, passageList, playedBars, type Song } from '#core';
+import { barCommands, type Passage, passageList, type Song } from '#core';
+import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 
 /** The order in which sections are played: passages to drag, to repeat, to add and to take out. */
 const props = defineProps<{ song: Song }>();
 const songs = useSongStore();
+const player = usePlayerStore();
 
 const passages = computed(() => passageList(props.song));
 /** Sections can be called for by their names, so those without one are only played as written. */
@@ -17,7 +19,7 @@ const names = computed(() => [
 ]);
 const bars = computed(() => {
   const all = new Map<number, number>();
-  for (const { passage } of playedBars(props.song)) all.set(passage, (all.get(passage) ?? 0) + 1);
+  for (const { passage } of player.bars) all.set(passage, (all.get(passage) ?? 0) + 1);
   return all;
 });
 /** Bars of each passage of the list; one that is repeated has several times round. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { plural } from '#core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
@@ -22,7 +23,7 @@ const held = computed(() => clip.bars.length);
 <template>
   <div class="selection" role="toolbar" aria-label="Chosen bars">
     <ChooseBeside v-model="view.barsInRow" :options="distances" aria-label="Bars in a row" />
-    <span class="label" role="status">{{ count }} {{ count === 1 ? 'bar' : 'bars' }} chosen</span>
+    <span class="label" role="status">{{ plural(count, 'bar') }} chosen</span>
     <Button size="small" text label="Loop these" title="L" @click="selection.loop()" />
     <Button size="small" text label="Copy" title="Ctrl C" @click="selection.copy()" />
     <Button size="small" text label="Cut" title="Ctrl X" @click="selection.cut()" />

@@ -5,8 +5,8 @@ import { computed, ref, watch } from 'vue';
 import {
   beatTicks,
   commands,
-  landings,
   type Meter,
+  plural,
   printProgression,
   readProgression,
   type Song,
@@ -83,10 +83,10 @@ const answer = computed(() => {
     (least, gap) => (least && least.ticks <= gap.ticks ? least : gap),
     null,
   );
-  const size = `${bars} ${bars === 1 ? 'bar' : 'bars'}`;
+  const size = plural(bars, 'bar');
   if (!quickest) return `${size} on one chord.`;
   const beats = quickest.ticks / beatTicks(song.value.meter);
-  const count = `${Number(beats.toFixed(2))} ${beats === 1 ? 'beat' : 'beats'}`;
+  const count = plural(beats, 'beat');
   const first = `${size}, ${gaps.length} changes; the quickest gives you ${count}, ${quickest.from} to ${quickest.to}.`;
   return [first, runShare.value].filter(Boolean).join(' ');
 });
@@ -94,7 +94,7 @@ const answer = computed(() => {
 /** Above this share of changes, runs tire the ear. */
 const MANY_RUNS = 1 / 3;
 const runShare = computed(() => {
-  const changes = landings(player.bars).slice(1);
+  const changes = player.changes.slice(1);
   const carrying = changes.filter(({ placement }) => placement.run).length;
   if (carrying === 0) return '';
   const share = `${carrying} of ${changes.length} changes ${carrying === 1 ? 'carries' : 'carry'} a run`;
@@ -106,7 +106,7 @@ const shownBar = computed(() => live.value?.bar ?? chosen.value);
 const flags = computed<Flag[]>(() => {
   const bar = shownBar.value;
   if (!bar) return [];
-  return flagsWithin(landings(player.bars), bar);
+  return flagsWithin(player.changes, bar);
 });
 const different = computed(() => {
   const seen = new Set<string>();
@@ -182,7 +182,8 @@ function onKey(event: KeyboardEvent): void {
     <div class="bars" @keydown="onKey">
       <SelectionBar v-if="panel !== 'none'" :selection="selection" />
       <BarRows
-        :song="song"
+        v-if="player.arranged"
+        :arranged="player.arranged"
         :selected="chosen"
         :span="selection.span.value"
         :strikes="player.performance?.strikes"

@@ -10,7 +10,6 @@ import {
   arrange,
   type Mix,
   patternTicks,
-  playedBars,
   previewPattern,
   type Song,
   songChords,
@@ -44,7 +43,7 @@ let worker: Worker | null = null;
 
 const passages = computed(() => {
   const spans = new Map<number, { name: string; span: Span }>();
-  for (const { passage, section, tick, ticks } of playedBars(props.song)) {
+  for (const { passage, section, tick, ticks } of player.bars) {
     const known = spans.get(passage);
     const name = props.song.sections[section]!.name || 'the song';
     const span = { from: known?.span.from ?? tick, to: tick + ticks };

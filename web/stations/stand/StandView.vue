@@ -10,9 +10,9 @@ import {
   beatTicks,
   beatWeights,
   countNumber,
-  landings as landingsOf,
-  pulseTicks,
   type PlayedBar,
+  plural,
+  pulseTicks,
   type Song,
 } from '#core';
 import { flagsWithin } from '../../path/flags';
@@ -42,7 +42,7 @@ const strings = computed(() => song.value.instrument.strings.length);
 const heard = computed(() => (player.heard && !player.heard.countIn ? player.heard : null));
 const bar = computed(() => player.bar ?? null);
 
-const numbers = computed(() => barNumbers(player.bars, landingsOf(player.bars)));
+const numbers = computed(() => barNumbers(player.bars, player.changes));
 const drawings = computed(() => barPatterns(player.parts));
 
 function drawn(of: PlayedBar) {
@@ -77,8 +77,8 @@ const toGo = computed(() => {
   if (!bar.value || !chords.value.next) return '';
   const beats = Math.ceil(chords.value.wait / beatTicks(bar.value.meter));
   const bars = Math.floor(chords.value.wait / bar.value.ticks);
-  if (bars >= 1) return `in ${bars} ${bars === 1 ? 'bar' : 'bars'}`;
-  return `in ${beats} ${beats === 1 ? 'beat' : 'beats'}`;
+  if (bars >= 1) return `in ${plural(bars, 'bar')}`;
+  return `in ${plural(beats, 'beat')}`;
 });
 
 /** The beats of the bar, and the one that is heard. */

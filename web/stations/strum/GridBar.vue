@@ -14,6 +14,7 @@ import {
   type Meter,
   type Pattern,
   patternLengths,
+  plural,
   setLength,
 } from '#core';
 import MeterField from '../../fields/MeterField.vue';
@@ -83,7 +84,7 @@ const school = computed({
   set: (value: ArmSchool) => songs.runOnRhythm(commands.setArmSchool(value)),
 });
 const rates = DIVISIONS.map((value) => ({
-  label: `${value} ${value === 1 ? 'swing' : 'swings'} a beat`,
+  label: `${plural(value, 'swing')} a beat`,
   value,
 }));
 const rate = computed({

@@ -7,17 +7,18 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import {
   type Accent,
+  applyFix,
   type ArmFinding,
   armReport,
   buildSpan,
   changeSpan,
   clearBuilds,
   commands,
-  setIntended,
-  applyFix,
+  plural,
   rhythmTargets,
-  type Song,
+  setIntended,
   slotSentences,
+  type Song,
   sounds,
   type Stroke,
 } from '#core';
@@ -85,7 +86,6 @@ const looked = refDebounced(
   PANEL_AFTER,
 );
 
-const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
 const answer = computed(() => {
   const all = editor.grid.value.length;
   const sounding = editor.grid.value.filter(({ stroke }) => sounds(stroke)).length;

@@ -1,15 +1,6 @@
 import { usePreferredReducedMotion } from '@vueuse/core';
 import { computed, type Ref } from 'vue';
-import {
-  firstFrom,
-  itemAt,
-  landings as landingsOf,
-  type Pattern,
-  patternTicks,
-  slots,
-  passAt,
-  passPattern,
-} from '#core';
+import { firstFrom, itemAt, type Pattern, patternTicks, slots, passAt, passPattern } from '#core';
 import { flagAt } from '../../path/flags';
 import type { Flag } from '../../path/PathFlags.vue';
 import type { Reach } from '../../path/slotForm';
@@ -100,7 +91,7 @@ export function useTurn(pattern: Ref<Pattern>) {
   /** The strokes of this turn: those of a loose pattern vary while it plays. */
   const shown = computed<Pattern>(() => {
     if (!pattern.value.loose || !player.playing || !turn.value) return pattern.value;
-    return passPattern(turn.value, landingsOf(player.bars));
+    return passPattern(turn.value, player.changes);
   });
 
   return { flags, chords, reach, heard, liveChord, shown, bar };

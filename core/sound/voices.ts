@@ -1,6 +1,6 @@
 import { secondsPerTick } from '../time';
 import type { Meter } from '../schema';
-import type { Performance } from './performance';
+import type { Performance } from '../arrange';
 
 /** One string sounding, from its pluck to the moment something stops it. Times in seconds. */
 export interface Voice {
@@ -17,6 +17,7 @@ export interface Voice {
 /**
  * Which string rings from when to when: a string rings until it is struck again, damped by a
  * chuck, or left by the hand as another chord lands; the last ones to the end of the song.
+ * It says what the cues say (a test holds them together), in a tenth of their memory.
  * @param meter the song's, for the time of the landings
  * @example voices(arrange(song), song.meter)[0] // { string: 1, midi: 45, start: 0, end: 0.667, velocity: 0.6, palm: false, role: 'strum' }
  */

@@ -1,0 +1,68 @@
+import type { Song } from '../schema';
+import { toChordPro } from './chordpro';
+import { toMidi } from './midi';
+import { toMusicXml } from './musicxml';
+
+/** A format that a song goes out in. */
+export interface Format {
+  id: 'midi' | 'musicxml' | 'chordpro' | 'json';
+  /** The ending of a file, and what stands after `export.` in its address. */
+  ending: string;
+  route: string;
+  mediaType: string;
+  label: string;
+  /** What it takes along, in one line. */
+  carries: string;
+  /** True where a song without bars makes no file. */
+  needsBars: boolean;
+  write: (song: Song) => string | Uint8Array;
+}
+
+/** Every format, in the order in which they are offered. A new one is added here and nowhere else. */
+export const FORMATS: readonly Format[] = [
+  {
+    id: 'midi',
+    ending: 'mid',
+    route: 'mid',
+    mediaType: 'audio/midi',
+    label: 'MIDI file',
+    carries: 'every note and chuck in time, a track for each role',
+    needsBars: true,
+    write: toMidi,
+  },
+  {
+    id: 'musicxml',
+    ending: 'musicxml',
+    route: 'musicxml',
+    mediaType: 'application/vnd.recordare.musicxml+xml',
+    label: 'MusicXML',
+    carries: 'tablature with chords and stroke signs, written out as it is played',
+    needsBars: true,
+    write: toMusicXml,
+  },
+  {
+    id: 'chordpro',
+    ending: 'cho',
+    route: 'chordpro',
+    mediaType: 'text/plain',
+    label: 'ChordPro',
+    carries: 'the chords in their bars, with the line of text as it is typed',
+    needsBars: true,
+    write: toChordPro,
+  },
+  {
+    id: 'json',
+    ending: 'json',
+    route: 'json',
+    mediaType: 'application/json',
+    label: 'JSON',
+    carries: 'the whole song, to be opened here again',
+    needsBars: false,
+    write: (song) => JSON.stringify(song, null, 2),
+  },
+];
+
+/** @example formatById('midi').ending // 'mid' */
+export function formatById(id: Format['id']): Format {
+  return FORMATS.find((format) => format.id === id)!;
+}
