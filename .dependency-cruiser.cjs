@@ -38,6 +38,12 @@ module.exports = {
       },
     },
     {
+      name: 'writers-stay-out-of-the-browser',
+      severity: 'error',
+      from: { path: '^(web|core/index|core/formats/index)' },
+      to: { path: '^core/formats/(files|midi|musicxml)\\.ts$' },
+    },
+    {
       name: 'server-and-web-never-meet',
       severity: 'error',
       from: { path: '^server/' },
@@ -54,7 +60,7 @@ module.exports = {
       comment: 'Outside the core only its public face is used.',
       severity: 'error',
       from: { path: '^(server|web|bench|e2e)/' },
-      to: { path: '^core/', pathNot: ['^core/index\\.ts$', '\\.test-kit\\.ts$'] },
+      to: { path: '^core/', pathNot: ['^core/(index|formats/files)\\.ts$', '\\.test-kit\\.ts$'] },
     },
     {
       name: 'arrange-and-edit-never-meet',

@@ -1,10 +1,11 @@
 import { defineConfig } from '@playwright/test';
 
-/** The built app in headless Chromium; every test has a server and a data folder of its own. */
+/** The built app in headless Chromium; every worker has a server and a data folder of its own. */
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/journeys',
   workers: 2,
+  fullyParallel: true,
   timeout: 120_000,
   expect: { timeout: 8_000 },
   reporter: [['list'], ['json']],

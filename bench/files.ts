@@ -1,4 +1,5 @@
-import { arrange, newSong, parseChord, type Song, toMidi, toMusicXml } from '#core';
+import { arrange, newSong, parseChord, type Song } from '#core';
+import { toMidi, toMusicXml } from '#core/files';
 import { sixteenths } from './songs';
 
 /**

@@ -43,6 +43,10 @@ export class App {
     return child;
   }
 
+  get running(): boolean {
+    return this.child !== null;
+  }
+
   /** Stops it in the middle of whatever it does. */
   async kill(): Promise<void> {
     const { child } = this;
@@ -86,19 +90,81 @@ function readyAt(child: ChildProcess): Promise<string> {
   });
 }
 
+/** A document of the shelf as it was at the start, and where it is now. */
+interface Kept {
+  id: string;
+  document: unknown;
+}
+
+/** The shelf of a server, to be put back after a test as it was before the first. */
+class Shelf {
+  private readonly kinds = new Map<'songs' | 'patterns', Kept[]>();
+
+  constructor(private readonly app: App) {}
+
+  private async ask(method: string, path: string, body?: unknown) {
+    const answer = await fetch(`${this.app.url}/api/${path}`, {
+      method,
+      ...(body !== undefined && {
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+      }),
+    });
+    return answer.status === 204 ? null : answer.json();
+  }
+
+  async remember(): Promise<void> {
+    for (const kind of ['songs', 'patterns'] as const) {
+      const list: { id: string }[] = await this.ask('GET', kind);
+      const whole = list.map(({ id }) => this.ask('GET', `${kind}/${id}`));
+      this.kinds.set(kind, await Promise.all(whole));
+    }
+  }
+
+  /** Takes out what was added or changed, and makes anew what is missing. */
+  async restore(): Promise<void> {
+    for (const [kind, kept] of this.kinds) {
+      const list: { id: string; revision: number }[] = await this.ask('GET', kind);
+      const unchanged = new Set<string>();
+      for (const { id, revision } of list) {
+        if (revision === 1 && kept.some((one) => one.id === id)) unchanged.add(id);
+        else await this.ask('DELETE', `${kind}/${id}`);
+      }
+      for (const one of kept) {
+        if (unchanged.has(one.id)) continue;
+        const { document } = one;
+        one.id = (await this.ask('POST', kind, { document })).id;
+      }
+    }
+  }
+}
+
 interface Fixtures {
   app: App;
   /** What the test expects the page to log as errors. */
   expected: { errors: RegExp[] };
 }
+interface WorkerFixtures {
+  served: { app: App; shelf: Shelf };
+}
 
-/** Tests on a running app; a page that logs an error fails its test. */
-export const test = base.extend<Fixtures>({
-  app: async ({ browserName }, use) => {
-    const app = new App(browserName);
-    await app.start();
+/** Tests on a running app, one server a worker; a page that logs an error fails its test. */
+export const test = base.extend<Fixtures, WorkerFixtures>({
+  served: [
+    async ({ browserName }, use) => {
+      const app = new App(browserName);
+      await app.start();
+      const shelf = new Shelf(app);
+      await shelf.remember();
+      await use({ app, shelf });
+      await app.end();
+    },
+    { scope: 'worker' },
+  ],
+  app: async ({ served: { app, shelf } }, use) => {
+    if (!app.running) await app.start();
+    await shelf.restore();
     await use(app);
-    await app.end();
   },
   expected: [{ errors: [] }, { option: true }],
   // It asks for the app, so that the page is done with before the app ends.
@@ -113,6 +179,8 @@ export const test = base.extend<Fixtures>({
     page.on('pageerror', (error) => errors.push(error.message));
     await use(page);
     expect(errors, 'what the page logged').toEqual([]);
+    // What is still on its way to the server belongs to this test and not to the next.
+    await page.close();
   },
 });
 

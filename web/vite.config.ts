@@ -18,6 +18,7 @@ export default defineConfig({
     // The content policy lets no inline script in, not even a small one.
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
+    rolldownOptions: { checks: { pluginTimings: false } },
     // The shape data of two instruments is one chunk, loaded after the first screen.
     chunkSizeWarningLimit: 700,
   },

@@ -6,7 +6,7 @@ import { newPattern, placeStroke, strum } from '../pattern';
 import type { Pattern } from '../schema';
 import { METERS } from '../time';
 import { readMidiFile as read } from './smf-reader.test-kit';
-import { toMidi } from '.';
+import { toMidi } from './files';
 
 function song() {
   const pattern = [

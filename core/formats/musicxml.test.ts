@@ -9,7 +9,7 @@ import { landings, newSong, playedBars, songTicks } from '../song';
 import { newPattern } from '../pattern';
 import { parsePattern } from '../stroke';
 import { METERS } from '../time';
-import { toMusicXml } from '.';
+import { toMusicXml } from './files';
 import { noteValues } from './notated';
 
 function song(progression: string, said?: string): Song {

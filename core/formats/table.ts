@@ -1,8 +1,3 @@
-import type { Song } from '../schema';
-import { toChordPro } from './chordpro';
-import { toMidi } from './midi';
-import { toMusicXml } from './musicxml';
-
 /** A format that a song goes out in. */
 export interface Format {
   id: 'midi' | 'musicxml' | 'chordpro' | 'json';
@@ -15,10 +10,9 @@ export interface Format {
   carries: string;
   /** True where a song without bars makes no file. */
   needsBars: boolean;
-  write: (song: Song) => string | Uint8Array;
 }
 
-/** Every format, in the order in which they are offered. A new one is added here and nowhere else. */
+/** Every format, in the order in which they are offered. What writes them is in `files.ts`. */
 export const FORMATS: readonly Format[] = [
   {
     id: 'midi',
@@ -28,7 +22,6 @@ export const FORMATS: readonly Format[] = [
     label: 'MIDI file',
     carries: 'every note and chuck in time, a track for each role',
     needsBars: true,
-    write: toMidi,
   },
   {
     id: 'musicxml',
@@ -38,7 +31,6 @@ export const FORMATS: readonly Format[] = [
     label: 'MusicXML',
     carries: 'tablature with chords and stroke signs, written out as it is played',
     needsBars: true,
-    write: toMusicXml,
   },
   {
     id: 'chordpro',
@@ -48,7 +40,6 @@ export const FORMATS: readonly Format[] = [
     label: 'ChordPro',
     carries: 'the chords in their bars, with the line of text as it is typed',
     needsBars: true,
-    write: toChordPro,
   },
   {
     id: 'json',
@@ -58,11 +49,5 @@ export const FORMATS: readonly Format[] = [
     label: 'JSON',
     carries: 'the whole song, to be opened here again',
     needsBars: false,
-    write: (song) => JSON.stringify(song, null, 2),
   },
 ];
-
-/** @example formatById('midi').ending // 'mid' */
-export function formatById(id: Format['id']): Format {
-  return FORMATS.find((format) => format.id === id)!;
-}

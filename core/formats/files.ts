@@ -1,0 +1,18 @@
+import type { Song } from '../schema';
+import { toChordPro } from './chordpro';
+import { toMidi } from './midi';
+import { toMusicXml } from './musicxml';
+import type { Format } from './table';
+
+/**
+ * What writes each format. Apart from the core's public face, as a door of its own (`#core/files`): the
+ * packages that write are large, and the browser needs none of them.
+ */
+export const WRITERS: Record<Format['id'], (song: Song) => string | Uint8Array> = {
+  midi: toMidi,
+  musicxml: toMusicXml,
+  chordpro: toChordPro,
+  json: (song) => JSON.stringify(song, null, 2),
+};
+
+export { toMidi, toMusicXml };
