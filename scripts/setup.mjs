@@ -12,6 +12,8 @@ import { fileURLToPath } from 'node:url';
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const cache = path.join(root, '.cache');
 const OLDEST_NODE = [20, 19];
+/** Milliseconds between two words while something takes long. */
+const TELL_EVERY = 20_000;
 
 function fingerprint(files) {
   const hash = createHash('sha256');
@@ -72,22 +74,25 @@ export async function install(beside = () => {}) {
     process.exit(1);
   }
   const print = fingerprint(['package-lock.json']) + process.version;
-  let done = false;
-  const besides = () => {
-    if (!done) beside();
-    done = true;
-  };
+  let done = null;
+  const besides = () => (done ??= Promise.resolve(beside()));
   await once('install', print, existsSync(path.join(root, 'node_modules')), async () => {
-    console.log('Installing packages; the database is compiled, which takes about two minutes.');
+    console.log('Fetching the packages; usually under a minute.');
     const shell = process.platform === 'win32';
     run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], { shell });
+    console.log('Compiling the database; usually about two minutes, once.');
+    const began = Date.now();
+    const told = setInterval(() => {
+      console.log(`Still compiling the database, ${Math.round((Date.now() - began) / 1000)} s.`);
+    }, TELL_EVERY);
     const compiler = spawn('npm', ['rebuild'], { cwd: root, stdio: 'inherit', shell });
     const compiled = event(compiler, 'exit');
-    besides();
+    void besides();
     const [code] = await compiled;
+    clearInterval(told);
     if (code !== 0) process.exit(code ?? 1);
   });
-  besides();
+  await besides();
 }
 
 /** The path of a program that a package brings. */

@@ -6,6 +6,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
+import { check } from './check.mjs';
 import { chromium } from './chromium.mjs';
 import { bin, build, install, root } from './setup.mjs';
 
@@ -16,7 +17,7 @@ const unit = path.join(results, 'unit.json');
 const journeys = path.join(results, 'journeys.json');
 
 let failedChecks = 0;
-function check(name, program, args, env = {}) {
+function step(name, program, args, env = {}) {
   const began = Date.now();
   console.log(`\n== ${name}`);
   const { status } = spawnSync(bin(program), args, {
@@ -30,27 +31,19 @@ function check(name, program, args, env = {}) {
   if (status !== 0) failedChecks += 1;
 }
 
-function readings() {
-  check('format', 'prettier', ['--check', '.', '--log-level', 'warn']);
-  check('lint', 'eslint', ['.', '--max-warnings', '0']);
-  check('types of the core', 'tsc', ['-p', 'tsconfig.json']);
-  check('types of the server', 'tsc', ['-p', 'server/tsconfig.json']);
-  check('types of the tests', 'tsc', ['-p', 'e2e/tsconfig.json']);
-  check('types of the web app', 'vue-tsc', ['-p', 'web/tsconfig.json']);
-  check('rooms and doors', 'depcruise', ['core', 'server', 'web', 'bench', 'e2e']);
-  check('nothing unused', 'knip', []);
-}
-
-await install(readings);
+/** What only reads the code is done while the database is compiled. */
+await install(async () => {
+  failedChecks += await check();
+});
 const browser = chromium();
-check('unit and server tests', 'vitest', [
+step('unit and server tests', 'vitest', [
   'run',
   '--reporter=default',
   '--reporter=json',
   `--outputFile.json=${unit}`,
 ]);
 await build();
-check('journeys in the browser', 'playwright', ['test'], {
+step('journeys in the browser', 'playwright', ['test'], {
   CHROMIUM: browser,
   PLAYWRIGHT_JSON_OUTPUT_FILE: journeys,
 });

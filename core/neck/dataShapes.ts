@@ -6,7 +6,7 @@ import { INSTRUMENTS } from './instruments';
 import { shapePitches, spellingFault } from './spelling';
 
 /** A shape of the data set that does not spell its chord, and why. */
-export interface DroppedShape {
+interface DroppedShape {
   chord: string;
   frets: (number | null)[];
   reason: string;

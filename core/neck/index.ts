@@ -1,9 +1,10 @@
+/** The neck: instruments and tunings, chords, shapes and fingers, bass notes and runs. */
 export * from './instruments';
 export * from './chords';
 export * from './key';
 export * from './fingering';
 export * from './spelling';
-export { type DroppedShape, droppedShapes } from './dataShapes';
+export { droppedShapes } from './dataShapes';
 export * from './search';
 export * from './shapes';
 export * from './bass';

@@ -1,3 +1,4 @@
+/** The schemas of everything that is stored or sent, with the limits by name. */
 export * from './limits';
 export * from './text';
 export * from './unfold';

@@ -15,7 +15,6 @@ function storedSchema<T extends z.ZodType>(document: T) {
 export const storedSongSchema = storedSchema(songSchema);
 export const storedPatternSchema = storedSchema(patternSchema);
 export type StoredSong = z.infer<typeof storedSongSchema>;
-export type StoredPattern = z.infer<typeof storedPatternSchema>;
 
 /** What a write answers with: the revision that it made. The writer has the document already. */
 export const storedRevisionSchema = z.strictObject({

@@ -1,3 +1,4 @@
+/** Sound: strings, percussion and drums as samples, the cues that ask for them, and mixing them down. */
 export * from './pluck';
 export * from './percussion';
 export * from './kit';

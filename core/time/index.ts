@@ -1,3 +1,4 @@
+/** Time: ticks, meters and what is counted in them, feel, and the transport that turns ticks into moments. */
 export * from './ticks';
 export * from './meters';
 export * from './counting';
