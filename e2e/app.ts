@@ -170,6 +170,8 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
   // It asks for the app, so that the page is done with before the app ends.
   page: async ({ page, app, expected }, use) => {
     expect(app.url).not.toBe('');
+    // Most journeys change settings: their line stays open, as for a player who opened it once.
+    await page.addInitScript(() => localStorage.setItem('plucky-wrist:settings-open', 'true'));
     const errors: string[] = [];
     page.on('console', (message) => {
       const text = `${message.type()}: ${message.text()}`;

@@ -36,7 +36,7 @@ test('a song is given its smoothest set, but for a locked chord, and gets its ow
   await panel(page, 'Changes');
   await page.getByRole('button', { name: 'Find the smoothest set' }).click();
   await expect(page.getByText(/^Saves \d+ % of the movement/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take this set' }).click();
+  await page.getByRole('button', { name: 'Use this set' }).click();
   await expect.poll(() => cards(page)).not.toEqual(before);
   const after = await cards(page);
   expect(after.find((card) => card!.startsWith('F#m'))).toBe(
@@ -54,7 +54,7 @@ test('the smoothest set is undone in one step', async ({ page, app }) => {
   const before = await cards(page);
   await panel(page, 'Changes');
   await page.getByRole('button', { name: 'Find the smoothest set' }).click();
-  await page.getByRole('button', { name: 'Take this set' }).click();
+  await page.getByRole('button', { name: 'Use this set' }).click();
   await expect.poll(() => cards(page)).not.toEqual(before);
   await page.getByRole('button', { name: 'Undo: take the smoothest set' }).click();
   await expect.poll(() => cards(page)).toEqual(before);
@@ -66,15 +66,15 @@ test('an own tuning with an own shape is saved and opened again', async ({ page,
   await page.getByRole('option', { name: 'My own tuning…' }).click();
   await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lock-keeper’s five');
   await page.getByRole('textbox', { name: /^Strings, from/ }).fill('G4 D3 G3 X B3 D4');
-  await page.getByRole('button', { name: 'Take this tuning' }).click();
+  await page.getByRole('button', { name: 'Use this tuning' }).click();
   await expect(page.getByRole('alert')).toContainText('“X” is not a pitch');
   await page.getByRole('textbox', { name: /^Strings, from/ }).fill('G4 D3 G3 B3 D4');
-  await page.getByRole('button', { name: 'Take this tuning' }).click();
+  await page.getByRole('button', { name: 'Use this tuning' }).click();
   await expect(page.getByRole('combobox', { name: 'Instrument' })).toHaveText('Lock-keeper’s five');
   await expect(page.getByRole('img', { name: /^A: .*strings/ })).toBeVisible();
 
   await page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
-  await page.getByRole('button', { name: 'Make one on the neck' }).click();
+  await page.getByRole('button', { name: 'Draw your own shape' }).click();
   const keys = page.locator('.editor table');
   const clear = keys.getByRole('button', { pressed: true });
   while ((await clear.count()) > 0) await clear.first().click();
@@ -103,7 +103,7 @@ test('a capo is found and taken: diagrams, bass table, sound and MIDI agree', as
   await chordsOf(page, app, 'Ropes at First Light');
   await panel(page, 'Capo');
   await expect(page.getByText('Capo 2 sounds in A major')).toBeVisible();
-  await page.getByRole('button', { name: 'Take capo 2, fingered in G major' }).click();
+  await page.getByRole('button', { name: 'Use capo 2, fingered in G major' }).click();
   await expect(page.getByLabel('Capo at fret')).toHaveValue('2');
   await expect(
     page.getByRole('img', { name: /^G: all 6 strings; bass on low E string, fret 3/ }),
@@ -164,7 +164,7 @@ test('another instrument re-voices every chord and says what it lacks', async ({
   await page.getByRole('option', { name: 'My own tuning…' }).click();
   await page.getByRole('textbox', { name: /^Strings, from/ }).fill('C3 C4 C5');
   await page.getByRole('spinbutton', { name: 'Frets' }).fill('5');
-  await page.getByRole('button', { name: 'Take this tuning' }).click();
+  await page.getByRole('button', { name: 'Use this tuning' }).click();
   await expect(page.getByText(/No good shape on My baritone ukulele for Em7/)).toBeVisible();
 });
 

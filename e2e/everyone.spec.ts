@@ -49,7 +49,7 @@ for (const scheme of ['light', 'dark'] as const) {
 
     test('in the panels of a song', async ({ page, app }) => {
       await openSong(page, app, 'Sluice Gate Sixteens');
-      for (const name of ['The bar', 'The order', 'Rules', 'Bars only']) {
+      for (const name of ['The bar', 'The order', 'Rules', 'Take it away']) {
         await panel(page, name);
         await look(page, name);
       }
@@ -59,7 +59,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await look(page, 'sound');
       await page.keyboard.press('Escape');
       await expect(page.getByRole('dialog')).toHaveCount(0);
-      await panel(page, 'The line');
+      await panel(page, 'Take it away');
       await page.getByRole('button', { name: 'WAV' }).click();
       await expect(page.getByRole('dialog')).toBeVisible();
       await page.waitForTimeout(400);

@@ -57,6 +57,7 @@ test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ 
       text: readFileSync(await download.path(), 'utf8'),
     };
   };
+  await look(page, 'Take it away');
   const json = await save('JSON');
   const chart = await save('ChordPro');
   expect([json.name, chart.name]).toEqual([

@@ -61,7 +61,7 @@ test.describe('two windows on one song', () => {
 
     await page.getByLabel('Name of the song').fill('Named here');
     await expect(page.getByTestId('save-state')).toContainText('Both versions are kept');
-    await page.getByRole('button', { name: 'Take the other, keep mine as a copy' }).click();
+    await page.getByRole('button', { name: 'Use the other, keep mine as a copy' }).click();
     await expect(page.getByLabel('Name of the song')).toHaveValue('Named in the other window');
     await goTo(page, 'Shelf');
     await expect(page.getByRole('link', { name: 'Named here (my copy)' })).toBeVisible();

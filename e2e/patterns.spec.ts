@@ -61,7 +61,7 @@ test('one pattern by three ways: pressed, said, and tapped in', async ({ page, a
     'the & of 2',
   );
   await expect(page.getByRole('group', { name: 'Heard as' }).getByRole('button')).toHaveCount(3);
-  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByRole('button', { name: 'Use it' }).click();
   await expect(line(page)).toHaveValue(CIRCLE);
   await saved(page);
 });
@@ -95,7 +95,7 @@ test('a 7/8 and a count cycle of 12 are built, played, saved and opened again', 
   await page.getByLabel('Groups of beats in a bar').fill('3+2+2');
   await page.getByRole('combobox', { name: 'Beats are' }).click();
   await page.getByRole('option', { name: 'eighths', exact: true }).click();
-  await page.getByRole('button', { name: 'Take this meter' }).click();
+  await page.getByRole('button', { name: 'Use this meter' }).click();
   await expect(page.getByRole('combobox', { name: 'Meter' })).toHaveText('7/8 as 3+2+2');
   await line(page).fill('DOWN, up, down, BASS, up, DOWN, up');
   await line(page).press('Enter');
@@ -124,7 +124,7 @@ test('a 7/8 and a count cycle of 12 are built, played, saved and opened again', 
   await page.getByRole('combobox', { name: 'Meter' }).click();
   await page.getByRole('option', { name: 'Another…' }).click();
   await page.getByRole('button', { name: 'Count cycle' }).click();
-  await page.getByRole('button', { name: 'Take this meter' }).click();
+  await page.getByRole('button', { name: 'Use this meter' }).click();
   await expect(page.getByRole('combobox', { name: 'Meter' })).toHaveText(
     '12 counts from 12, accents on 12 3 6 8 10',
   );
@@ -278,7 +278,7 @@ test('the shelf is searched, sorted, compared, and knows the same strokes again'
     .evaluateAll((drawings) => drawings.map((drawing) => drawing.getBoundingClientRect()));
   expect([two!.x, two!.y, two!.width]).toEqual([one!.x, one!.y, one!.width]);
   await page.getByLabel('Search the patterns').fill('missed three');
-  await page.getByRole('button', { name: 'Take Missed three', exact: true }).click();
+  await page.getByRole('button', { name: 'Use Missed three', exact: true }).click();
   await expect(line(page)).toHaveValue(CIRCLE);
   await page.getByLabel('Name of the pattern').fill('Swan walk');
   await page.getByLabel('Tags of the pattern').fill('slow, evening');
@@ -289,9 +289,9 @@ test('the shelf is searched, sorted, compared, and knows the same strokes again'
   ).toBeVisible();
   await page.getByLabel('Search the patterns').fill('evening');
   await expect(list.getByRole('listitem')).toHaveCount(1);
-  await page.getByRole('button', { name: 'Take Swan walk off the shelf' }).click();
-  await page.getByRole('button', { name: 'Really take Swan walk off the shelf' }).click();
-  await expect(page.getByText('“Swan walk” is off the shelf.')).toBeVisible();
+  await page.getByRole('button', { name: 'Delete Swan walk' }).click();
+  await page.getByRole('button', { name: 'Really delete Swan walk' }).click();
+  await expect(page.getByText('“Swan walk” is deleted.')).toBeVisible();
   await expect(list.getByRole('listitem')).toHaveCount(0);
 });
 
@@ -363,6 +363,8 @@ test.describe('by touch, on a tablet', () => {
     await openStrum(page, app, 'Ropes at First Light');
     const box = (await slot(page, 1).boundingBox())!;
     await page.touchscreen.tap(box.x + box.width / 2, box.y + box.height / 2);
+    await expect(slot(page, 1)).toHaveAccessibleName(/miss/);
+    await page.touchscreen.tap(box.x + box.width / 2, box.y + box.height / 2);
     await expect(slot(page, 1)).toHaveAccessibleName('beat 1, and: up, all strings');
     await page.getByRole('button', { name: 'Chuck', exact: true }).tap();
     await expect(slot(page, 1)).toHaveAccessibleName('beat 1, and: chuck, up');
@@ -372,7 +374,7 @@ test.describe('by touch, on a tablet', () => {
     await page.getByRole('button', { name: /^Down/ }).last().tap();
     await page.getByRole('button', { name: /^Up/ }).last().tap();
     await expect(page.getByText(/^2 taps|^1 taps/)).toBeVisible({ timeout: 8000 });
-    await page.getByRole('button', { name: 'Leave it' }).tap();
+    await page.getByRole('button', { name: 'Cancel' }).tap();
     await expect(slot(page, 1)).toHaveAccessibleName('beat 1, and: chuck, up');
   });
 });

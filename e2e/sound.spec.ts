@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { PitchDetector } from 'pitchy';
 import { readFileSync } from 'node:fs';
 import wavefile from 'wavefile';
-import { expect, goTo, openSong, saved, test } from './app';
+import { expect, goTo, look, openSong, saved, test } from './app';
 import { A_STALL, isClick, isPluck, lateness, listen, pressAt, sounds } from './ears';
 
 const sound = (page: Page) => page.getByRole('region', { name: 'Mixer' });
@@ -139,7 +139,7 @@ test('how late the device sounds is measured by tapping along', async ({ page, a
     beats.map((beat) => ({ key: 'k', at: beat + 0.12 })),
   );
   await expect(sound(page).getByText(/Your taps come \d+ ms after the click/)).toBeVisible();
-  const set = Number((await page.getByLabel('heard after').inputValue()).replace(' ms', ''));
+  const set = Number((await page.getByLabel('Sound delay').inputValue()).replace(' ms', ''));
   expect(Math.abs(set - 120)).toBeLessThan(45 + device * 1000);
   await page.keyboard.press('Escape');
 });
@@ -156,6 +156,7 @@ test('a section goes out as a WAV file with the right onsets and pitches', async
   await goTo(page, 'Song');
   await page.getByRole('textbox', { name: 'Progression' }).fill('Low:\nA | E\nOther:\nD | %');
   await saved(page);
+  await look(page, 'Take it away');
   await page.getByRole('button', { name: 'WAV' }).click();
   const dialog = page.getByRole('dialog', { name: 'A sound file' });
   await choose(page, 'What the file plays', 'Low');
@@ -205,6 +206,7 @@ test('a section goes out as a WAV file with the right onsets and pitches', async
 
 test('a long file can be cancelled, and nothing is left behind', async ({ page, app }) => {
   await openSong(page, app, 'Lanterns Along the Cut');
+  await look(page, 'Take it away');
   await page.getByRole('button', { name: 'WAV' }).click();
   const dialog = page.getByRole('dialog', { name: 'A sound file' });
   await setNumber(page, 'Tempo of the file', 20);

@@ -5,6 +5,9 @@ test('strokes are placed by pointer: a tap, a swipe, and the buttons', async ({ 
   await goTo(page, 'Strum');
   await expect(slot(page, 1)).toHaveAccessibleName(/miss/);
   await slot(page, 1).click();
+  await expect(slot(page, 1)).toHaveAttribute('aria-selected', 'true');
+  await expect(slot(page, 1)).toHaveAccessibleName(/miss/);
+  await slot(page, 1).click();
   await expect(slot(page, 1)).toHaveAccessibleName('beat 1, and: up, all strings');
   await slot(page, 1).click();
   await expect(slot(page, 1)).toHaveAccessibleName(/miss/);
@@ -72,7 +75,7 @@ test('a pattern goes to the shelf and into another song, fitted to its meter', a
   await goTo(page, 'Strum');
   await look(page, 'Patterns');
   await page.getByLabel('Search the patterns').fill('heron');
-  await page.getByRole('button', { name: 'Take Heron walk', exact: true }).click();
+  await page.getByRole('button', { name: 'Use Heron walk', exact: true }).click();
   await expect(page.getByRole('listbox').getByRole('option')).toHaveCount(6);
   await expect(page.getByLabel('Name of the pattern')).toHaveValue('Heron walk');
   await saved(page);

@@ -100,6 +100,7 @@ test('a song from its first chord to a MIDI file, with the keyboard', async ({ p
 
   // Out: the MIDI file says what the performance says.
   const downloading = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Take it away' }).click();
   await page.getByRole('button', { name: 'MIDI file' }).click();
   const download = await downloading;
   expect(download.suggestedFilename()).toBe('Mooring-Lines.mid');

@@ -168,6 +168,7 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   const notes = performance.strikes.reduce((sum, strike) => sum + strike.notes.length, 0);
   expect(performance.strikes.filter(({ run }) => run)).toHaveLength(4);
 
+  await pushButton(page, 'Take it away');
   const midi = readMidiFile(readFileSync(await (await download(page, 'MIDI file')).path()));
   expect(midi.notes.filter(({ channel }) => channel < 2)).toHaveLength(notes);
   expect(midi.hanging).toBe(0);
@@ -223,10 +224,10 @@ test('sections are put in another order, repeated, copied and taken out', async 
   await expect(line).toHaveValue(/\nOrder: Verse x2, Chorus$/);
 
   await page.getByRole('button', { name: 'With Chorus' }).click();
-  await page.getByRole('menuitem', { name: 'Write it once more' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate section' }).click();
   await expect(line).toHaveValue(/\nChorus 2:\nD \| A[^]*\nOrder: Verse x2, Chorus, Chorus 2$/);
   await page.getByRole('button', { name: 'With Chorus', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Take it out' }).click();
+  await page.getByRole('menuitem', { name: 'Delete section' }).click();
   await expect(line).toHaveValue(/\nOrder: Verse x2, Chorus 2$/);
   await page.getByRole('button', { name: 'Undo: take a section out' }).click();
   await page.getByRole('button', { name: 'Undo: paste a section' }).click();
@@ -237,9 +238,9 @@ test('sections are put in another order, repeated, copied and taken out', async 
   await look(page, 'The bar');
   await page.getByRole('combobox', { name: 'Meter of this bar' }).click();
   await page.getByRole('option', { name: 'in 2/4' }).click();
-  await page.getByLabel('Another chord than Bm', { exact: true }).fill('Hm');
+  await page.getByLabel('Replace Bm', { exact: true }).fill('Hm');
   await expect(page.getByRole('alert')).toContainText('“Hm” is not a chord we know; Bm');
-  await page.getByLabel('Another chord than Bm', { exact: true }).fill('Bm7');
+  await page.getByLabel('Replace Bm', { exact: true }).fill('Bm7');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Bm is struck once and held' }).click();
   await look(page, 'The line');
@@ -279,7 +280,8 @@ test('bars go by the arrow keys from row to row, and from song to song', async (
 
   // The whole at once: narrow rows, and nothing but bars.
   await page.getByRole('button', { name: '8 in a row' }).click();
-  await look(page, 'Bars only');
+  await page.keyboard.press('F9');
+  await page.keyboard.press('F9');
   await expect(line).toBeHidden();
   const [first, fifth] = await Promise.all(
     [/^Bar 1:/, /^Bar 4:/].map((name) => bar(page, name).boundingBox()),

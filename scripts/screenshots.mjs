@@ -85,7 +85,7 @@ await day.shoot('strum-cycle');
 
 await day.open('Lanterns Along the Cut');
 await day.station('Song');
-await panel(day.page, 'Bars only');
+await day.page.getByRole('button', { name: 'Fold the tools away' }).click();
 await day.page.getByRole('button', { name: '8 in a row' }).click();
 await day.page.getByRole('button', { name: /^Bar 18:/ }).click();
 await day.page.getByRole('button', { name: /^Bar 21:/ }).click({ modifiers: ['Shift'] });
@@ -123,9 +123,9 @@ await day.page.getByRole('combobox', { name: 'Instrument' }).click();
 await day.page.getByRole('option', { name: 'My own tuning…' }).click();
 await day.page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lock-keeper’s five');
 await day.page.getByRole('textbox', { name: /^Strings, from/ }).fill('G4 D3 G3 B3 D4');
-await day.page.getByRole('button', { name: 'Take this tuning' }).click();
+await day.page.getByRole('button', { name: 'Use this tuning' }).click();
 await day.page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
-await day.page.getByRole('button', { name: 'Make one on the neck' }).click();
+await day.page.getByRole('button', { name: 'Draw your own shape' }).click();
 await day.shoot('chords-own');
 
 const tablet = await view('light', { width: 820, height: 1180 });

@@ -264,7 +264,7 @@ export const VARIATIONS: Variation[] = [
   },
   {
     id: 'relative',
-    name: 'Beats and relative off-beats',
+    name: 'Beats and marked off-beats',
     says: 'the accented off-beats stay too',
     group: 'easier',
     apply: beatsAndMarked,

@@ -1,4 +1,10 @@
-import type { Instrument, InstrumentId, Meter, Song } from '../schema';
+import {
+  type Instrument,
+  type InstrumentId,
+  type Meter,
+  PATTERN_LETTERS,
+  type Song,
+} from '../schema';
 import { INSTRUMENTS } from '../neck';
 import { isCompound, METERS } from '../time';
 import { newPattern } from '../pattern';
@@ -29,7 +35,7 @@ export function newSong(start: {
     meter,
     countIn: 1,
     ...(tooLong ? { sections: [] } : { sections, ...(order && { order }) }),
-    pattern: newPattern(meter, 'First pattern'),
+    pattern: newPattern(meter, `Rhythm of ${start.title}`.slice(0, PATTERN_LETTERS).trim()),
     chosenShapes: [],
     ownShapes: [],
   };

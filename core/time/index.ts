@@ -5,3 +5,4 @@ export * from './counting';
 export * from './feel';
 export * from './transport';
 export * from './latency';
+export * from './tappedTempo';

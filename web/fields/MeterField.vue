@@ -156,8 +156,8 @@ function take(): void {
         </template>
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <div class="actions">
-          <Button type="button" label="Leave it" text @click="editing = false" />
-          <Button type="submit" label="Take this meter" />
+          <Button type="button" label="Cancel" text @click="editing = false" />
+          <Button type="submit" label="Use this meter" />
         </div>
       </form>
     </Dialog>

@@ -305,10 +305,4 @@ h2 {
 .unread {
   background: var(--coral-soft);
 }
-
-@media (max-width: 62rem) {
-  .bars {
-    grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
-  }
-}
 </style>

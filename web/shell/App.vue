@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useDark, useEventListener } from '@vueuse/core';
+import { useDark, useEventListener, useTitle } from '@vueuse/core';
 import Button from 'primevue/button';
 import {
   computed,
@@ -11,6 +11,7 @@ import {
   toRef,
 } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
+import { useRegion, useRegionKeys } from '../frame/regions';
 import { isTyping } from './keys';
 import SaveLine from './SaveLine.vue';
 import { loadStations, STATIONS } from '../router';
@@ -39,6 +40,16 @@ const evening = useDark({
 const route = useRoute();
 const standing = computed(() => route.name === 'stand');
 const broken = ref<string | null>(null);
+useRegion('stations', 'stationsRegion');
+useRegionKeys();
+
+/** Each page has a title of its own. */
+useTitle(() => {
+  const station = STATIONS.find(({ name }) => name === route.name)?.label;
+  const page = standing.value ? 'Stand view' : route.name === 'new' ? 'New song' : station;
+  const of = route.params.id ? songs.title : null;
+  return [page ?? 'Shelf', of, 'Plucky Wrist'].filter(Boolean).join(' · ');
+});
 
 const stations = computed(() =>
   songs.id
@@ -73,63 +84,65 @@ onErrorCaptured((error) => {
 </script>
 
 <template>
-  <a class="skip" href="#main">To the station</a>
-  <header v-if="!standing" class="shell">
-    <RouterLink class="brand" :to="{ name: 'shelf' }" aria-label="Plucky Wrist, to the shelf">
-      <svg viewBox="0 0 46 26" aria-hidden="true">
-        <path d="M2 4C10 4 10 22 18 22S26 4 34 4S40 13 44 18" />
-        <circle cx="10" cy="13" r="3.6" />
-      </svg>
-      Plucky Wrist
-    </RouterLink>
-    <nav aria-label="Stations">
-      <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
-      <template v-if="songs.title">
-        <span class="of" :title="songs.title">{{ songs.title }}</span>
-        <RouterLink v-for="station in stations" :key="station.name" :to="station.to" class="tab">
-          {{ station.label }}
-        </RouterLink>
-      </template>
-    </nav>
-    <div class="tools">
-      <SaveLine />
-      <template v-if="songs.title">
+  <div class="house">
+    <a class="skip" href="#main">To the station</a>
+    <header v-if="!standing" ref="stationsRegion" class="shell">
+      <RouterLink class="brand" :to="{ name: 'shelf' }" aria-label="Plucky Wrist, to the shelf">
+        <svg viewBox="0 0 46 26" aria-hidden="true">
+          <path d="M2 4C10 4 10 22 18 22S26 4 34 4S40 13 44 18" />
+          <circle cx="10" cy="13" r="3.6" />
+        </svg>
+        Plucky Wrist
+      </RouterLink>
+      <nav aria-label="Stations">
+        <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
+        <template v-if="songs.title">
+          <span class="of" :title="songs.title">{{ songs.title }}</span>
+          <RouterLink v-for="station in stations" :key="station.name" :to="station.to" class="tab">
+            {{ station.label }}
+          </RouterLink>
+        </template>
+      </nav>
+      <div class="tools">
+        <SaveLine />
+        <template v-if="songs.title">
+          <Button
+            icon="pi pi-undo"
+            text
+            rounded
+            :disabled="!songs.undoName"
+            :aria-label="songs.undoName ? `Undo: ${songs.undoName}` : 'Undo'"
+            :title="songs.undoName ? `Undo: ${songs.undoName}` : undefined"
+            @click="songs.stepBack()"
+          />
+          <Button
+            icon="pi pi-refresh"
+            text
+            rounded
+            :disabled="!songs.redoName"
+            :aria-label="songs.redoName ? `Redo: ${songs.redoName}` : 'Redo'"
+            :title="songs.redoName ? `Redo: ${songs.redoName}` : undefined"
+            @click="songs.stepForth()"
+          />
+        </template>
         <Button
-          icon="pi pi-undo"
+          :icon="evening ? 'pi pi-sun' : 'pi pi-moon'"
           text
           rounded
-          :disabled="!songs.undoName"
-          :aria-label="songs.undoName ? `Undo: ${songs.undoName}` : 'Undo'"
-          :title="songs.undoName ? `Undo: ${songs.undoName}` : undefined"
-          @click="songs.stepBack()"
+          :aria-label="evening ? 'Day colours' : 'Evening colours'"
+          @click="evening = !evening"
         />
-        <Button
-          icon="pi pi-refresh"
-          text
-          rounded
-          :disabled="!songs.redoName"
-          :aria-label="songs.redoName ? `Redo: ${songs.redoName}` : 'Redo'"
-          :title="songs.redoName ? `Redo: ${songs.redoName}` : undefined"
-          @click="songs.stepForth()"
-        />
-      </template>
-      <Button
-        :icon="evening ? 'pi pi-sun' : 'pi pi-moon'"
-        text
-        rounded
-        :aria-label="evening ? 'Day colours' : 'Evening colours'"
-        @click="evening = !evening"
-      />
-    </div>
-  </header>
-  <main id="main" tabindex="-1">
-    <div v-if="broken" class="station" role="alert">
-      <p>Something went wrong on this screen: {{ broken }} What you had is kept.</p>
-      <p><a href="">Load it again</a></p>
-    </div>
-    <RouterView v-else />
-  </main>
-  <StageBar v-if="!standing" />
+      </div>
+    </header>
+    <main id="main" tabindex="-1">
+      <div v-if="broken" class="station" role="alert">
+        <p>Something went wrong on this screen: {{ broken }} What you had is kept.</p>
+        <p><a href="">Load it again</a></p>
+      </div>
+      <RouterView v-else />
+    </main>
+    <StageBar v-if="!standing" />
+  </div>
 </template>
 
 <style scoped>
@@ -227,8 +240,9 @@ nav {
 @media (max-width: 62rem) {
   .shell {
     flex-wrap: wrap;
-    gap: 0.3rem 1rem;
-    padding: 0.5rem 1rem;
+    gap: 0 0.6rem;
+    padding: 0.2rem 0.8rem;
+    min-height: 0;
   }
 
   nav {
@@ -243,7 +257,15 @@ nav {
   }
 
   .tab {
-    padding: 0.4rem 0.5rem;
+    padding: 0.35rem 0.5rem;
+  }
+
+  .brand {
+    font-size: 1rem;
+  }
+
+  .brand svg {
+    width: 2.2rem;
   }
 
   .tools {
@@ -251,8 +273,18 @@ nav {
   }
 }
 
+/* The page never scrolls: what is between header and stage bar does, so nothing lies under either. */
+.house {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+  height: 100dvh;
+}
+
 main {
-  padding-bottom: calc(var(--stage-bar) + 1rem);
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
   outline: 0;
 }
 </style>

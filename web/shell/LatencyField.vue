@@ -55,7 +55,7 @@ useEventListener(
 
 <template>
   <div class="latency">
-    <label class="label" for="latency">heard after</label>
+    <label class="label" for="latency">Sound delay</label>
     <InputNumber
       v-model="mixer.latency"
       input-id="latency"

@@ -29,7 +29,7 @@ const needsPlayer = computed(() => ['away', 'full', 'conflict', 'refused'].inclu
       <Button
         size="small"
         outlined
-        label="Take the other, keep mine as a copy"
+        label="Use the other, keep mine as a copy"
         @click="songs.keepBoth()"
       />
     </template>

@@ -7,9 +7,10 @@ import ChooseOne from '../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { beatTicks, commands, modulo, pulseNote } from '#core';
+import { beatTicks, commands, modulo, pulseNote, tappedTempo } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
+import { useRegion } from '../frame/regions';
 import { isControl, isTyping } from './keys';
 import { useMixerStore } from '../stores/mixer';
 
@@ -26,19 +27,37 @@ const stand = computed(() =>
     ? { name: 'stand', params: { id: songs.id, of: route.name } }
     : null,
 );
-/** The tempo that is heard, where it is not the one that is set. */
-const heardTempo = computed(() => {
-  if (mixer.speed === 1 && !mixer.ramp) return null;
+/** What is done to the tempo that is set: slower, or climbing; and what is heard of it. */
+const changed = computed(() => {
+  const { speed, ramp } = mixer;
+  if (speed === 1 && !ramp) return '';
   const now = player.heard?.tempo;
-  return now === undefined ? null : Math.round(now);
+  const does = [speed === 1 ? '' : `${Math.round(speed * 100)} %`, ramp ? 'climbs' : ''];
+  const heard = now === undefined ? [] : [`now ${Math.round(now)}`];
+  return [...does.filter(Boolean), ...heard].join(', ');
 });
 
+useRegion('stage', 'bar');
+/** On a narrow screen: what has no room in the row. */
+const opened = ref(false);
+
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  const free = !event.defaultPrevented && !isTyping(event.target) && !isControl(event.target);
-  if (event.key !== ' ' || event.ctrlKey || event.metaKey || !free) return;
+  if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (isTyping(event.target)) return;
+  if (event.key === ' ' && !isControl(event.target)) player.toggle();
+  else if (event.key === ',') tempo.value = Math.max(20, Math.round(tempo.value / 2));
+  else if (event.key === '.') tempo.value = Math.min(300, tempo.value * 2);
+  else return;
   event.preventDefault();
-  player.toggle();
 });
+
+/** Moments at which the tempo was tapped, in milliseconds; a pause begins anew. */
+let taps: number[] = [];
+function tapTempo(event: MouseEvent): void {
+  const heard = tappedTempo(taps, event.timeStamp);
+  taps = heard.taps;
+  if (heard.tempo !== null) tempo.value = heard.tempo;
+}
 
 // Plain values throughout: the bar is drawn again only when what it shows has changed.
 const meter = computed(() => songs.song?.meter);
@@ -101,7 +120,7 @@ function setLoop(first: number, last: number): void {
 </script>
 
 <template>
-  <footer class="stage-bar" aria-label="Stage bar">
+  <footer ref="bar" class="stage-bar" aria-label="Stage bar">
     <Button
       class="play"
       :icon="sounding ? 'pi pi-stop' : 'pi pi-play'"
@@ -131,78 +150,97 @@ function setLoop(first: number, last: number): void {
           :max-fraction-digits="0"
           :allow-empty="false"
         />
-        <span v-if="heardTempo !== null" class="heard-tempo">now {{ heardTempo }}</span>
-      </div>
-      <div class="group loop">
-        <ToggleButton
-          v-model="player.looping"
-          on-label="Loop"
-          off-label="Loop"
-          on-icon="pi pi-replay"
-          off-icon="pi pi-replay"
-          aria-label="Loop"
+        <Button
+          size="small"
+          text
+          label="Tap it"
+          aria-label="Tap the tempo"
+          title="Tap the beat; , halves the tempo and . doubles it"
+          @click="tapTempo"
         />
-        <template v-if="player.looping && lastBar > 0">
-          <label class="label" for="loop-from">bars</label>
-          <InputNumber
-            v-model="firstLoopBar"
-            input-id="loop-from"
-            class="tiny"
-            :min="1"
-            :max="lastBar"
-            :allow-empty="false"
-            aria-label="First bar of the loop"
-          />
-          <label class="label" for="loop-to">to</label>
-          <InputNumber
-            v-model="lastLoopBar"
-            input-id="loop-to"
-            class="tiny"
-            :min="1"
-            :max="lastBar"
-            :allow-empty="false"
-            aria-label="Last bar of the loop"
-          />
-        </template>
+        <span v-if="changed" class="heard-tempo" role="status">{{ changed }}</span>
       </div>
-      <ChooseOne v-model="countIn" :options="countIns" aria-label="Count-in" />
-      <ToggleButton
-        v-model="player.click"
-        on-label="Click"
-        off-label="Click"
-        on-icon="pi pi-check"
-        off-icon="pi pi-minus"
-        aria-label="Click"
-      />
       <Button
-        icon="pi pi-sliders-h"
+        class="opener"
+        :icon="opened ? 'pi pi-angle-down' : 'pi pi-angle-up'"
         text
         rounded
-        aria-label="Sound"
-        aria-haspopup="dialog"
-        title="Mixer, drums, speed"
-        :aria-expanded="mixing"
-        @click="mixing = !mixing"
+        aria-label="More of the stage bar"
+        :aria-expanded="opened"
+        @click="opened = !opened"
       />
-      <Dialog
-        v-model:visible="mixing"
-        header="Sound"
-        position="bottomright"
-        :modal="false"
-        :draggable="false"
-        class="mixer"
-      >
-        <SoundPanel />
-      </Dialog>
-      <Button
-        v-if="stand"
-        icon="pi pi-expand"
-        text
-        rounded
-        aria-label="Stand view"
-        title="Full screen, to be read from the chair"
-        @click="router.push(stand)"
-      />
+      <div class="rest" :class="{ opened }">
+        <div class="group loop">
+          <ToggleButton
+            v-model="player.looping"
+            on-label="Loop"
+            off-label="Loop"
+            on-icon="pi pi-replay"
+            off-icon="pi pi-replay"
+            aria-label="Loop"
+          />
+          <template v-if="player.looping && lastBar > 0">
+            <label class="label" for="loop-from">bars</label>
+            <InputNumber
+              v-model="firstLoopBar"
+              input-id="loop-from"
+              class="tiny"
+              :min="1"
+              :max="lastBar"
+              :allow-empty="false"
+              aria-label="First bar of the loop"
+            />
+            <label class="label" for="loop-to">to</label>
+            <InputNumber
+              v-model="lastLoopBar"
+              input-id="loop-to"
+              class="tiny"
+              :min="1"
+              :max="lastBar"
+              :allow-empty="false"
+              aria-label="Last bar of the loop"
+            />
+          </template>
+        </div>
+        <ChooseOne v-model="countIn" :options="countIns" aria-label="Count-in" />
+        <ToggleButton
+          v-model="player.click"
+          on-label="Click"
+          off-label="Click"
+          on-icon="pi pi-check"
+          off-icon="pi pi-minus"
+          aria-label="Click"
+        />
+        <Button
+          icon="pi pi-sliders-h"
+          text
+          rounded
+          aria-label="Sound"
+          aria-haspopup="dialog"
+          title="Mixer, drums, speed"
+          :aria-expanded="mixing"
+          @click="mixing = !mixing"
+        />
+        <Dialog
+          v-model:visible="mixing"
+          header="Sound"
+          position="bottomright"
+          :modal="false"
+          :draggable="false"
+          class="mixer"
+        >
+          <SoundPanel />
+        </Dialog>
+        <Button
+          v-if="stand"
+          icon="pi pi-expand"
+          text
+          rounded
+          aria-label="Stand view"
+          title="Full screen, to be read from the chair"
+          @click="router.push(stand)"
+        />
+      </div>
     </template>
   </footer>
 </template>
@@ -217,21 +255,20 @@ function setLoop(first: number, last: number): void {
 
 <style scoped>
 .stage-bar {
-  position: fixed;
-  inset: auto 0 0;
-  min-height: 5.25rem;
+  position: relative;
+  min-height: var(--stage-bar);
   z-index: 20;
   display: flex;
-  flex-wrap: wrap;
   align-items: center;
-  gap: 0.6rem 1.5rem;
-  padding: 0.6rem 2rem;
+  gap: 0.5rem 1.1rem;
+  padding: 0.35rem 2rem;
   background: var(--paper-sunk);
 }
 
 .play {
-  width: 3.6rem;
-  height: 3.6rem;
+  width: 3.4rem;
+  height: 3.4rem;
+  flex: none;
 }
 
 .play :deep(.p-button-icon) {
@@ -242,47 +279,103 @@ function setLoop(first: number, last: number): void {
   display: flex;
   align-items: baseline;
   gap: 0.7rem;
-  min-width: 11rem;
+  min-width: 9.5rem;
+  white-space: nowrap;
 }
 
 .count {
   font-family: var(--display);
-  font-size: 2.6rem;
+  font-size: 2.4rem;
   line-height: 1;
   font-weight: 700;
-  min-width: 1.8rem;
+  min-width: 1.6rem;
 }
 
 .heard-tempo {
   font-weight: 600;
   color: var(--brass-ink);
-  min-width: 4.2rem;
+  white-space: nowrap;
 }
 
-.group {
+.group,
+.rest {
   display: flex;
   align-items: center;
   gap: 0.5rem;
 }
 
+.rest {
+  flex: 1;
+  gap: 0.5rem 0.9rem;
+}
+
 .number :deep(input) {
-  width: 6.4rem;
+  width: 5.9rem;
   font-weight: 600;
 }
 
 .tiny :deep(input) {
-  width: 3.4rem;
+  width: 3.1rem;
   text-align: center;
 }
 
-@media (max-width: 62rem) {
+.stage-bar :deep(.p-button-label) {
+  white-space: nowrap;
+}
+
+.opener {
+  display: none;
+  margin-left: auto;
+}
+
+/* One row everywhere: what has no room opens upwards. */
+@media not all and (min-width: 1100px) {
   .stage-bar {
-    padding: 0.5rem 1rem;
-    gap: 0.4rem 0.8rem;
+    padding: 0.3rem 0.8rem;
+  }
+
+  .opener {
+    display: inline-flex;
+  }
+
+  .rest {
+    display: none;
+  }
+
+  .rest.opened {
+    display: flex;
+    flex-wrap: wrap;
+    position: absolute;
+    inset: auto 0 100%;
+    padding: 0.8rem;
+    background: var(--paper-sunk);
+    border-top: 1px solid var(--line);
+  }
+}
+
+@media (max-width: 40rem) {
+  .stage-bar {
+    gap: 0.5rem;
+  }
+
+  .play {
+    width: 2.9rem;
+    height: 2.9rem;
   }
 
   .where {
-    min-width: 7rem;
+    min-width: 0;
+    gap: 0.35rem;
+    font-size: 0.85rem;
+  }
+
+  .count {
+    font-size: 1.9rem;
+    min-width: 1.3rem;
+  }
+
+  .group .label[for='tempo'] {
+    display: none;
   }
 }
 </style>

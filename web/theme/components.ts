@@ -7,6 +7,7 @@ import menu from '@primeuix/themes/aura/menu';
 import progressbar from '@primeuix/themes/aura/progressbar';
 import select from '@primeuix/themes/aura/select';
 import slider from '@primeuix/themes/aura/slider';
+import splitter from '@primeuix/themes/aura/splitter';
 import textarea from '@primeuix/themes/aura/textarea';
 import selectbutton from '@primeuix/themes/aura/selectbutton';
 import togglebutton from '@primeuix/themes/aura/togglebutton';
@@ -28,6 +29,7 @@ export const components = {
     select,
     selectbutton,
     slider,
+    splitter,
     textarea,
     togglebutton,
     toggleswitch,

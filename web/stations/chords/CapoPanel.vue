@@ -109,8 +109,8 @@ function height(sounds: number): string {
         <Button
           v-else
           size="small"
-          label="Take it"
-          :aria-label="`Take capo ${option.capo}, fingered in ${keyName(option.fingeredKey)}`"
+          label="Use it"
+          :aria-label="`Use capo ${option.capo}, fingered in ${keyName(option.fingeredKey)}`"
           @click="take(option)"
         />
       </li>

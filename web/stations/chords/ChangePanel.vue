@@ -154,7 +154,7 @@ function takeSet(): void {
             {{ change.from }} to {{ change.to }}: {{ change.before }} → {{ change.after }}
           </li>
         </ul>
-        <Button v-if="saving.changes.length > 0" label="Take this set" @click="takeSet" />
+        <Button v-if="saving.changes.length > 0" label="Use this set" @click="takeSet" />
       </template>
     </div>
     <template v-if="shown">

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
 import {
@@ -15,6 +14,8 @@ import {
   weigh,
 } from '#core';
 import ChordCard from '../../chords/ChordCard.vue';
+import StationFrame from '../../frame/StationFrame.vue';
+import { useOpenTool } from '../../frame/openTool';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -88,8 +89,9 @@ const picked = ref<string | null>(null);
 const selected = computed(() =>
   picked.value && chords.value.includes(picked.value) ? picked.value : (chords.value[0] ?? null),
 );
-type Panel = 'shapes' | 'changes' | 'bass' | 'capo' | 'deal';
-const panel = ref<Panel>('shapes');
+const TOOLS = ['shapes', 'changes', 'bass', 'capo', 'deal'] as const;
+type Panel = (typeof TOOLS)[number];
+const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
   { label: 'Shapes', value: 'shapes' },
   { label: 'Changes', value: 'changes' },
@@ -98,6 +100,14 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Random order', value: 'deal' },
 ];
 
+/** What the chords stand on, in one line. */
+const settings = computed(() => {
+  const { instrument: held, capo: fret, bassSchool } = song.value;
+  const takes = schools.value.find(({ value }) => value === bassSchool)?.label ?? bassSchool;
+  const clamped = fret > 0 ? `capo at fret ${fret}` : 'no capo';
+  return `${held.name} · ${clamped} · a bass strike takes ${takes}`;
+});
+
 function pick(symbol: string): void {
   picked.value = symbol;
   panel.value = 'shapes';
@@ -105,11 +115,16 @@ function pick(symbol: string): void {
 </script>
 
 <template>
-  <section class="station">
-    <h1 class="answer">{{ answer }}</h1>
-    <div class="settings">
+  <StationFrame
+    v-model:tool="panel"
+    :answer="answer"
+    :settings="settings"
+    :tools="panels"
+    work="Chords"
+  >
+    <template #settings>
       <InstrumentPicker v-model="instrument" />
-      <div>
+      <div class="field">
         <label for="capo">Capo at fret</label>
         <InputNumber
           v-model="capo"
@@ -120,7 +135,7 @@ function pick(symbol: string): void {
           class="capo"
         />
       </div>
-      <div>
+      <div class="field">
         <span id="bass-label">A bass strike takes</span>
         <ChooseOne v-model="school" aria-labelledby="bass-label" :options="schools" />
       </div>
@@ -132,60 +147,54 @@ function pick(symbol: string): void {
         off-icon="pi pi-minus"
         aria-label="Draw for the left-handed"
       />
-    </div>
+    </template>
+
     <p v-if="lacking.length > 0" class="lacking" role="status">
       No good shape on {{ song.instrument.name }} for {{ lacking.join(', ') }}.
     </p>
-    <div class="work">
-      <div class="cards">
-        <ChordCard
-          v-for="symbol in chords"
-          :key="symbol"
-          class="pick"
-          :class="{ selected: panel === 'shapes' && symbol === selected }"
-          :symbol="symbol"
-          :held="heldChords.of(symbol)"
-          :instrument="song.instrument"
-          :capo="song.capo"
-          :sounding="heldChords.soundsAs(symbol)"
-          :live="symbol === liveChord"
-        >
-          <button
-            type="button"
-            class="cover"
-            :aria-label="`Shapes of ${symbol}`"
-            :aria-pressed="panel === 'shapes' && symbol === selected"
-            @click="pick(symbol)"
-          />
-        </ChordCard>
-      </div>
+    <div class="cards">
+      <ChordCard
+        v-for="symbol in chords"
+        :key="symbol"
+        class="pick"
+        :class="{ selected: panel === 'shapes' && symbol === selected }"
+        :symbol="symbol"
+        :held="heldChords.of(symbol)"
+        :instrument="song.instrument"
+        :capo="song.capo"
+        :sounding="heldChords.soundsAs(symbol)"
+        :live="symbol === liveChord"
+        :small="chords.length > 4"
+      >
+        <button
+          type="button"
+          class="cover"
+          :aria-label="`Shapes of ${symbol}`"
+          :aria-pressed="panel === 'shapes' && symbol === selected"
+          @click="pick(symbol)"
+        />
+      </ChordCard>
+    </div>
+
+    <template #tool>
       <div v-if="chords.length > 0" class="side">
-        <ChooseBeside v-model="panel" class="panels" :options="panels" aria-label="Look at" />
         <ShapePanel v-if="panel === 'shapes' && selected" :symbol="selected" :song="song" />
         <ChangePanel v-else-if="panel === 'changes'" :song="song" />
         <BassTable v-else-if="panel === 'bass'" :song="song" />
         <CapoPanel v-else-if="panel === 'capo'" :song="song" />
         <ShufflePanel v-else-if="panel === 'deal'" :song="song" />
       </div>
-    </div>
-  </section>
+      <p v-else class="quiet">Write the progression on the Song station; its chords come here.</p>
+    </template>
+  </StationFrame>
 </template>
 
 <style scoped>
-.station {
-  gap: 0.9rem;
-}
-
-.settings,
-.settings > div {
+.field {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: 0.6rem;
-}
-
-.settings {
-  gap: 0.6rem 1.8rem;
 }
 
 .capo :deep(input) {
@@ -197,17 +206,10 @@ function pick(symbol: string): void {
   font-weight: 600;
 }
 
-.work {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 34rem);
-  gap: 1.8rem;
-  align-items: start;
-}
-
 .cards {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
-  gap: 0.8rem;
+  grid-template-columns: repeat(auto-fill, minmax(min(19rem, 100%), 1fr));
+  gap: 0.7rem;
 }
 
 .pick {
@@ -236,15 +238,5 @@ function pick(symbol: string): void {
 
 .side > * {
   max-width: 100%;
-}
-
-.panels {
-  flex-wrap: wrap;
-}
-
-@media (max-width: 62rem) {
-  .work {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -115,8 +115,8 @@ function take(): void {
         <ChooseOne v-model="form.family" aria-labelledby="own-family" :options="families" />
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <div class="actions">
-          <Button type="button" label="Leave it" text @click="editing = false" />
-          <Button type="submit" label="Take this tuning" />
+          <Button type="button" label="Cancel" text @click="editing = false" />
+          <Button type="submit" label="Use this tuning" />
         </div>
       </form>
     </Dialog>

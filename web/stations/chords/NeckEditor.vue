@@ -106,7 +106,7 @@ const at = (string: number, fret: number | null) =>
         :disabled="first + ROWS > instrument.frets"
         @click="first += 1"
       />
-      <Button label="Leave it" text @click="emit('close')" />
+      <Button label="Cancel" text @click="emit('close')" />
       <Button :label="`Keep for ${symbol}`" :disabled="!canKeep" @click="keep" />
     </div>
   </div>

@@ -109,7 +109,7 @@ const blank = computed<Shape>(() => ({
         aria-label="Lock this shape"
         @update:model-value="lock"
       />
-      <Button label="Make one on the neck" icon="pi pi-pencil" text @click="making = !making" />
+      <Button label="Draw your own shape" icon="pi pi-pencil" text @click="making = !making" />
     </header>
     <p v-if="held" class="quiet">
       Strings from the root: <strong>{{ relative }}</strong>

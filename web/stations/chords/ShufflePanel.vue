@@ -55,7 +55,7 @@ function play(): void {
         @click="player.auditioning ? player.stop() : play()"
       />
       <Button
-        label="Deal again"
+        label="Shuffle again"
         icon="pi pi-refresh"
         text
         :disabled="held.length < 2"

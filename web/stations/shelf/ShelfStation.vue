@@ -25,7 +25,11 @@ const list = useAsyncState(
   null,
   { onError: () => undefined },
 );
-const leaving = ref<{ name: string; remove: () => Promise<unknown> } | null>(null);
+const leaving = ref<{
+  kind: 'song' | 'pattern';
+  name: string;
+  remove: () => Promise<unknown>;
+} | null>(null);
 
 const answer = computed(() => {
   if (list.error.value) return 'The shelf cannot be reached: the server is away.';
@@ -46,7 +50,7 @@ function askToRemoveSong(song: SongSummary): void {
     if (songs.id === song.id) songs.close();
     await api.deleteSong(song.id);
   };
-  leaving.value = { name: song.title, remove: removeSong };
+  leaving.value = { kind: 'song', name: song.title, remove: removeSong };
 }
 </script>
 
@@ -89,7 +93,11 @@ function askToRemoveSong(song: SongSummary): void {
             severity="secondary"
             :aria-label="`Delete ${stored.document.name}`"
             @click="
-              leaving = { name: stored.document.name, remove: () => api.deletePattern(stored.id) }
+              leaving = {
+                kind: 'pattern',
+                name: stored.document.name,
+                remove: () => api.deletePattern(stored.id),
+              }
             "
           />
         </li>
@@ -112,7 +120,7 @@ function askToRemoveSong(song: SongSummary): void {
     <Dialog
       :visible="leaving !== null"
       modal
-      header="Take it off the shelf?"
+      :header="`Delete this ${leaving?.kind}?`"
       @update:visible="leaving = null"
     >
       <p class="ask">“{{ leaving?.name }}” is deleted for good.</p>

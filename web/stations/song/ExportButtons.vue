@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { defineAsyncComponent, ref } from 'vue';
+import { defineAsyncComponent, ref, useTemplateRef, watch } from 'vue';
 import { type Format, FORMATS, type Song } from '#core';
 import { api } from '../../remote/client';
 import { useSongStore } from '../../stores/song';
@@ -17,29 +17,53 @@ async function take(format: Format): Promise<void> {
 }
 
 const listening = ref(false);
+/** The focus goes back to where it was opened from. */
+const wav = useTemplateRef<{ $el: HTMLElement }>('wav');
+watch(listening, (open) => {
+  if (!open) setTimeout(() => wav.value?.$el.focus());
+});
 </script>
 
 <template>
-  <div class="exports">
-    <Button
-      v-for="(format, index) in FORMATS"
-      :key="format.id"
-      outlined
-      :icon="index === 0 ? 'pi pi-download' : undefined"
-      :label="format.label"
-      :title="format.carries"
-      :disabled="empty && format.needsBars"
-      @click="take(format)"
-    />
-    <Button outlined label="WAV" :disabled="empty" @click="listening = true" />
-    <WavDialog v-if="listening" v-model:open="listening" :song="song" />
-  </div>
+  <ul class="files" aria-label="Take it away">
+    <li v-for="format in FORMATS" :key="format.id">
+      <Button
+        outlined
+        icon="pi pi-download"
+        :label="format.label"
+        :disabled="empty && format.needsBars"
+        @click="take(format)"
+      />
+      <span class="quiet">{{ format.carries }}</span>
+    </li>
+    <li>
+      <Button
+        ref="wav"
+        outlined
+        icon="pi pi-volume-up"
+        label="WAV"
+        :disabled="empty"
+        @click="listening = true"
+      />
+      <span class="quiet">the sound of it, as it is played here</span>
+    </li>
+  </ul>
+  <WavDialog v-if="listening" v-model:open="listening" :song="song" />
 </template>
 
 <style scoped>
-.exports {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
+.files {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.7rem;
+}
+
+.files li {
+  display: grid;
+  grid-template-columns: 9rem 1fr;
+  align-items: center;
+  gap: 0.8rem;
 }
 </style>

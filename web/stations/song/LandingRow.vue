@@ -161,7 +161,7 @@ const ready = computed(() => props.before !== null);
         <Button
           size="small"
           text
-          label="Take the run away"
+          label="Delete the run"
           @click="songs.run(rhythmCommands.setRun(place, landing.placement.at, null))"
         />
       </template>

@@ -28,7 +28,7 @@ const shelf = computed(() => [
   ...builtInPatterns(),
 ]);
 const options = computed(() => [
-  { label: 'as without a rule', value: SAME },
+  { label: 'the song’s rhythm', value: SAME },
   {
     label: own.value ? `its own: ${own.value.name}` : 'its own, from what it plays now',
     value: OWN,

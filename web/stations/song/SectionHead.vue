@@ -19,7 +19,7 @@ function copy(): void {
 const items = computed(() => [
   { label: 'Copy the section', icon: 'pi pi-copy', command: copy },
   {
-    label: 'Write it once more',
+    label: 'Duplicate section',
     icon: 'pi pi-clone',
     command: () => {
       const section = songs.song?.sections[props.index];
@@ -37,7 +37,7 @@ const items = computed(() => [
     },
   },
   {
-    label: 'Take it out',
+    label: 'Delete section',
     icon: 'pi pi-trash',
     command: () => songs.run(barCommands.removeSection(props.index)),
   },

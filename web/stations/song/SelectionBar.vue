@@ -22,7 +22,13 @@ const held = computed(() => clip.bars.length);
 
 <template>
   <div class="selection" role="toolbar" aria-label="Chosen bars">
-    <ChooseBeside v-model="view.barsInRow" :options="distances" aria-label="Bars in a row" />
+    <ChooseBeside
+      v-model="view.barsInRow"
+      class="distance"
+      size="small"
+      :options="distances"
+      aria-label="Bars in a row"
+    />
     <span class="label" role="status">{{ plural(count, 'bar') }} chosen</span>
     <Button size="small" text label="Loop these" title="L" @click="selection.loop()" />
     <Button size="small" text label="Copy" title="Ctrl C" @click="selection.copy()" />
@@ -38,11 +44,18 @@ const held = computed(() => clip.bars.length);
       <Button size="small" text label="Paste over" @click="selection.pasteOver()" />
     </template>
     <Button size="small" text label="Repeat" title="Ctrl D" @click="selection.repeat()" />
-    <Button size="small" text label="Take out" title="Delete" @click="selection.takeOut()" />
+    <Button size="small" text label="Delete" title="Delete" @click="selection.takeOut()" />
   </div>
 </template>
 
 <style scoped>
+/* On a phone two in a row are what there is room for. */
+@media (max-width: 40rem) {
+  .distance {
+    display: none;
+  }
+}
+
 .selection {
   display: flex;
   flex-wrap: wrap;

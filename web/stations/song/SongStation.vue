@@ -1,15 +1,20 @@
 <script setup lang="ts">
-import ChooseBeside from '../../fields/ChooseBeside.vue';
+import { useMediaQuery } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import {
   beatTicks,
   commands,
+  describeMeter,
+  guessKey,
+  keyName,
   type Meter,
   plural,
   printProgression,
   readProgression,
   type Song,
+  songChords,
+  TITLE_LETTERS,
   whyDifferent,
 } from '#core';
 import BarRows from '../../path/BarRows.vue';
@@ -23,6 +28,8 @@ import ExportButtons from './ExportButtons.vue';
 import OrderPanel from './OrderPanel.vue';
 import RulesPanel from './RulesPanel.vue';
 import SectionHead from './SectionHead.vue';
+import StationFrame from '../../frame/StationFrame.vue';
+import { useOpenTool } from '../../frame/openTool';
 import SelectionBar from './SelectionBar.vue';
 import { useBarSelection } from './barSelection';
 import { usePlayerStore } from '../../stores/player';
@@ -118,15 +125,27 @@ const different = computed(() => {
   });
 });
 
-type Panel = 'line' | 'bar' | 'order' | 'rules' | 'none';
-const panel = ref<Panel>('line');
-const panels = computed<{ label: string; value: Panel }[]>(() => [
+const TOOLS = ['line', 'bar', 'order', 'rules', 'files'] as const;
+type Panel = (typeof TOOLS)[number];
+const panel = useOpenTool<Panel>(() => TOOLS);
+const panels: { label: string; value: Panel }[] = [
   { label: 'The line', value: 'line' },
   { label: 'The bar', value: 'bar' },
   { label: 'The order', value: 'order' },
   { label: 'Rules', value: 'rules' },
-  { label: 'Bars only', value: 'none' },
-]);
+  { label: 'Take it away', value: 'files' },
+];
+
+/** What the song stands on, in one line. */
+const settings = computed(() => {
+  const key = guessKey(songChords(song.value));
+  const { title: name, meter: counted, tempo } = song.value;
+  return `${name} · ${describeMeter(counted)} · ${keyName(key)} · at ${tempo}`;
+});
+
+/** Two bars in a row are what a phone has room for. */
+const narrow = useMediaQuery('(max-width: 40rem)');
+const inRow = computed(() => (narrow.value ? 2 : view.barsInRow));
 
 const live = computed(() =>
   player.heard && !player.heard.countIn && player.bar
@@ -145,42 +164,24 @@ function onKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <section class="station" :class="{ whole: panel === 'none' }">
-    <h1 class="answer">{{ answer }}</h1>
-    <div v-if="panel !== 'none'" class="settings">
+  <StationFrame
+    v-model:tool="panel"
+    :answer="answer"
+    :settings="settings"
+    :tools="panels"
+    work="Bars"
+  >
+    <template #settings>
       <label for="title" class="heard-only">Name of the song</label>
-      <InputText id="title" v-model="title" class="title" maxlength="120" />
+      <InputText id="title" v-model="title" class="title" :maxlength="TITLE_LETTERS" />
       <MeterField v-model="meter" />
-      <ExportButtons :song="song" :empty="player.bars.length === 0" />
+    </template>
+
+    <div class="over-bars">
+      <SelectionBar :selection="selection" />
+      <NowNext v-if="player.playing" />
     </div>
-    <div class="panels">
-      <ChooseBeside v-model="panel" :options="panels" aria-label="Look at" />
-      <SelectionBar v-if="panel === 'none'" :selection="selection" />
-    </div>
-    <BarPanel
-      v-if="panel === 'bar' && shownBar"
-      :song="song"
-      :bar="shownBar"
-      :flags="flags"
-      :heard="live ? live.tick : null"
-    />
-    <OrderPanel v-else-if="panel === 'order'" :song="song" />
-    <RulesPanel
-      v-else-if="panel === 'rules' && shownBar"
-      :song="song"
-      :section="shownBar.section"
-      :different="different"
-    />
-    <ProgressionField
-      v-else-if="panel === 'line' || !shownBar"
-      :model-value="typed"
-      :problems="reading.problems"
-      @update:model-value="type"
-      @focusout="settle"
-    />
-    <NowNext v-if="player.playing" class="stays" />
     <div class="bars" @keydown="onKey">
-      <SelectionBar v-if="panel !== 'none'" :selection="selection" />
       <BarRows
         v-if="player.arranged"
         :arranged="player.arranged"
@@ -188,7 +189,7 @@ function onKey(event: KeyboardEvent): void {
         :span="selection.span.value"
         :strikes="player.performance?.strikes"
         :live="live"
-        :in-row="view.barsInRow"
+        :in-row="inRow"
         @choose="selection.choose"
       >
         <template #section="{ index, title: name }"
@@ -196,45 +197,47 @@ function onKey(event: KeyboardEvent): void {
         /></template>
       </BarRows>
     </div>
-  </section>
+
+    <template #tool>
+      <BarPanel
+        v-if="panel === 'bar' && shownBar"
+        :song="song"
+        :bar="shownBar"
+        :flags="flags"
+        :heard="live ? live.tick : null"
+      />
+      <OrderPanel v-else-if="panel === 'order'" :song="song" />
+      <RulesPanel
+        v-else-if="panel === 'rules' && shownBar"
+        :song="song"
+        :section="shownBar.section"
+        :different="different"
+      />
+      <ExportButtons v-else-if="panel === 'files'" :song="song" :empty="player.bars.length === 0" />
+      <ProgressionField
+        v-else
+        :model-value="typed"
+        :problems="reading.problems"
+        @update:model-value="type"
+        @focusout="settle"
+      />
+    </template>
+  </StationFrame>
 </template>
 
 <style scoped>
+.over-bars {
+  display: grid;
+  gap: 0.3rem;
+  position: sticky;
+  top: -0.2rem;
+  z-index: 2;
+  background: var(--paper);
+}
+
 .bars {
   display: grid;
   gap: 0.6rem;
-}
-
-/* The whole song at once: what is above it makes room. */
-.whole {
-  gap: 0.5rem;
-  padding-block: 0.5rem;
-}
-
-.whole .answer {
-  font-size: 1.3rem;
-}
-
-.panels {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.5rem 1.2rem;
-}
-
-.stays {
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  background: var(--paper);
-  padding: 0.2rem 0 0.5rem;
-}
-
-.settings {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.6rem 0.9rem;
 }
 
 .title {

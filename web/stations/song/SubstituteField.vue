@@ -62,10 +62,10 @@ function add(): void {
       class="symbol"
       maxlength="24"
       :invalid="wrong"
-      :aria-label="`Another chord than ${name}`"
+      :aria-label="`Replace ${name} with`"
       placeholder="Am7"
     />
-    <Button size="small" text type="submit" label="Set" :disabled="symbol === '' || wrong" />
+    <Button size="small" text type="submit" label="Replace" :disabled="symbol === '' || wrong" />
     <span v-if="wrong" class="wrong" role="alert">
       “{{ symbol }}” is not a chord we know{{
         nearestChords(symbol).length > 0 ? `; ${nearestChords(symbol).join(', ')}?` : '.'

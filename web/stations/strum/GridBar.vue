@@ -7,7 +7,6 @@ import {
   type ArmSchool,
   canSwing,
   commands,
-  type CountVocabulary,
   type Division,
   DIVISIONS,
   type Feel,
@@ -18,6 +17,7 @@ import {
   setLength,
 } from '#core';
 import MeterField from '../../fields/MeterField.vue';
+import { ARM_WORDS, COUNT_WORDS } from './gridLine';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 
@@ -73,12 +73,6 @@ const percent = computed({
   },
 });
 
-const schools: { label: string; value: ArmSchool }[] = [
-  { label: 'down and up in turn', value: 'alternate' },
-  { label: 'each beat from a down', value: 'restart' },
-  { label: 'all downs', value: 'all-downs' },
-  { label: 'free', value: 'free' },
-];
 const school = computed({
   get: () => props.pattern.arm.school,
   set: (value: ArmSchool) => songs.runOnRhythm(commands.setArmSchool(value)),
@@ -91,14 +85,6 @@ const rate = computed({
   get: () => props.pattern.arm.halfSwings,
   set: (value: Division) => songs.runOnRhythm(commands.setArmRate(value)),
 });
-
-const vocabularies: { label: string; value: CountVocabulary }[] = [
-  { label: '1 e & a', value: 'numbers' },
-  { label: '1 trip let', value: 'triplets' },
-  { label: 'ta ka di mi', value: 'syllables' },
-  { label: 'beats alone', value: 'beats' },
-  { label: 'every count', value: 'cycle' },
-];
 </script>
 
 <template>
@@ -123,10 +109,10 @@ const vocabularies: { label: string; value: CountVocabulary }[] = [
       aria-label="How much it swings"
     />
     <span id="school-label" class="label">Arm</span>
-    <ChooseOne v-model="school" :options="schools" aria-labelledby="school-label" />
+    <ChooseOne v-model="school" :options="ARM_WORDS" aria-labelledby="school-label" />
     <ChooseOne v-model="rate" :options="rates" aria-label="Half-swings of the arm in a beat" />
     <span id="count-label" class="label">Count</span>
-    <ChooseOne v-model="view.counting" :options="vocabularies" aria-labelledby="count-label" />
+    <ChooseOne v-model="view.counting" :options="COUNT_WORDS" aria-labelledby="count-label" />
   </div>
 </template>
 

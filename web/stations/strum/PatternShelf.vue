@@ -133,7 +133,7 @@ async function remove({ id, pattern }: ShelfEntry): Promise<void> {
   if (!id) return;
   told.value = await api
     .deletePattern(id)
-    .then(() => `“${pattern.name}” is off the shelf.`)
+    .then(() => `“${pattern.name}” is deleted.`)
     .catch((error: Error) => `${error.message} Nothing was taken off.`);
   await stored.execute();
 }

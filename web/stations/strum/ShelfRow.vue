@@ -52,9 +52,9 @@ function remove(): void {
       <div class="do">
         <Button
           size="small"
-          label="Take"
+          label="Use"
           severity="secondary"
-          :aria-label="`Take ${entry.pattern.name}`"
+          :aria-label="`Use ${entry.pattern.name}`"
           @click="emit('take')"
         />
         <Button
@@ -76,8 +76,8 @@ function remove(): void {
           size="small"
           text
           severity="danger"
-          :label="sure ? 'Really take it off?' : 'Take off'"
-          :aria-label="`${sure ? 'Really take' : 'Take'} ${entry.pattern.name} off the shelf`"
+          :label="sure ? 'Really delete it?' : 'Delete'"
+          :aria-label="`${sure ? 'Really delete' : 'Delete'} ${entry.pattern.name}`"
           @click="remove"
           @blur="sure = false"
         />

@@ -52,4 +52,15 @@ const divisions = DIVISIONS.map((value) => ({
   align-items: center;
   gap: 0.5rem;
 }
+
+@media (max-width: 40rem) {
+  .tools {
+    gap: 0.3rem;
+  }
+
+  .tools :deep(.p-button) {
+    padding: 0.5rem 0.6rem;
+    min-height: 2.75rem;
+  }
+}
 </style>

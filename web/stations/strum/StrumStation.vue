@@ -2,9 +2,8 @@
 import { refDebounced } from '@vueuse/core';
 import Button from 'primevue/button';
 import Select from 'primevue/select';
-import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import {
   type Accent,
   applyFix,
@@ -40,6 +39,9 @@ import TapPanel from './TapPanel.vue';
 import VariationPanel from './VariationPanel.vue';
 import { usePatternEditor } from './patternEditor';
 import { KEY_CARD } from './patternKeys';
+import { gridLine } from './gridLine';
+import StationFrame from '../../frame/StationFrame.vue';
+import { useOpenTool } from '../../frame/openTool';
 import { useTurn } from './turnView';
 
 /** Milliseconds after the last key. */
@@ -85,6 +87,12 @@ const looked = refDebounced(
   })),
   PANEL_AFTER,
 );
+
+/** What the pattern stands on, in one line. */
+const settings = computed(() => {
+  const line = gridLine(pattern.value, view.counting);
+  return songs.target.of === 'song' ? line : `rhythm of ${whose.value} · ${line}`;
+});
 
 const answer = computed(() => {
   const all = editor.grid.value.length;
@@ -137,13 +145,9 @@ function step(by: number): void {
   player.selectedBar = Math.min(last, Math.max(0, player.selectedBar + by));
 }
 
-type Panel = 'stroke' | 'vary' | 'tap' | 'shelf' | 'arm' | 'chords';
-const panel = ref<Panel>('stroke');
-const below = useTemplateRef<HTMLElement>('below');
-watch(panel, async () => {
-  await nextTick();
-  below.value?.scrollIntoView({ block: 'nearest' });
-});
+const TOOLS = ['stroke', 'vary', 'tap', 'shelf', 'arm', 'chords'] as const;
+type Panel = (typeof TOOLS)[number];
+const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
   { label: 'This stroke', value: 'stroke' },
   { label: 'Variations', value: 'vary' },
@@ -155,9 +159,14 @@ const panels: { label: string; value: Panel }[] = [
 </script>
 
 <template>
-  <section class="station">
-    <div class="top">
-      <h1 class="answer">{{ answer }}</h1>
+  <StationFrame
+    v-model:tool="panel"
+    :answer="answer"
+    :settings="settings"
+    :tools="panels"
+    work="Strokes"
+  >
+    <template #beside>
       <div v-if="player.bar" class="bar-choice">
         <Button
           icon="pi pi-chevron-left"
@@ -177,19 +186,35 @@ const panels: { label: string; value: Panel }[] = [
           @click="step(1)"
         />
       </div>
-    </div>
+    </template>
 
-    <p v-if="targets.length > 1" class="whose">
-      <span id="whose-label" class="label">Rhythm of</span>
-      <Select
-        v-model="whose"
-        :options="targets"
-        option-label="label"
-        option-value="label"
-        aria-labelledby="whose-label"
+    <template #settings>
+      <p v-if="targets.length > 1" class="whose">
+        <span id="whose-label" class="label">Rhythm of</span>
+        <Select
+          v-model="whose"
+          :options="targets"
+          option-label="label"
+          option-value="label"
+          aria-labelledby="whose-label"
+        />
+      </p>
+      <GridBar :pattern="pattern" />
+      <ToggleButton
+        v-model="view.bassAtBottom"
+        size="small"
+        on-label="Bass string at the bottom"
+        off-label="Bass string on top"
+        aria-label="Bass string at the bottom"
       />
-    </p>
-    <GridBar :pattern="pattern" />
+      <ToggleButton
+        v-model="view.leftHanded"
+        size="small"
+        on-label="Left-handed"
+        off-label="Left-handed"
+        aria-label="Draw for the left-handed"
+      />
+    </template>
 
     <div ref="path" @keydown="onKey">
       <PatternPath
@@ -208,7 +233,7 @@ const panels: { label: string; value: Panel }[] = [
 
     <FindingList :findings="report.findings" @show="show" @mend="mend" @mean="mean" />
 
-    <SayLine :pattern="pattern" />
+    <SayLine class="say" :pattern="pattern" />
 
     <div class="entry">
       <StrokeTools
@@ -223,26 +248,18 @@ const panels: { label: string; value: Panel }[] = [
       </ul>
     </div>
 
-    <div class="panels">
-      <ChooseBeside v-model="panel" :options="panels" aria-label="Look at" />
-      <ToggleButton
-        v-model="view.bassAtBottom"
+    <template #switches>
+      <Button
+        class="switch"
         size="small"
-        on-label="Bass string at the bottom"
-        off-label="Bass string on top"
-        aria-label="Bass string at the bottom"
+        text
+        icon="pi pi-question-circle"
+        label="Keys"
+        @click="helping = true"
       />
-      <ToggleButton
-        v-model="view.leftHanded"
-        size="small"
-        on-label="Left-handed"
-        off-label="Left-handed"
-        aria-label="Draw for the left-handed"
-      />
-      <Button size="small" text icon="pi pi-question-circle" label="Keys" @click="helping = true" />
-    </div>
+    </template>
 
-    <div ref="below" class="below">
+    <template #tool>
       <StrokePanel
         v-if="panel === 'stroke'"
         :stroke="looked.stroke"
@@ -294,24 +311,12 @@ const panels: { label: string; value: Panel }[] = [
           No chord here yet: write the progression on the Song station.
         </p>
       </div>
-    </div>
-    <KeyHelp v-model="helping" />
-  </section>
+    </template>
+  </StationFrame>
+  <KeyHelp v-model="helping" />
 </template>
 
 <style scoped>
-.station {
-  gap: 0.7rem;
-  grid-template-columns: minmax(0, 1fr);
-}
-
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 1rem;
-}
-
 .whose {
   display: flex;
   align-items: center;
@@ -338,30 +343,24 @@ const panels: { label: string; value: Panel }[] = [
   display: flex;
   flex-wrap: wrap;
   gap: 0.3rem 0.9rem;
-  font-size: 0.9rem;
-}
-
-.panels {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.6rem;
-}
-
-.below {
-  scroll-margin-block: 4.5rem calc(var(--stage-bar) + 1rem);
+  font-size: 0.85rem;
 }
 
 .chords {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr));
   gap: 0.8rem;
   align-content: start;
 }
 
 @media (max-width: 40rem) {
-  .top {
-    flex-wrap: wrap;
+  .keys {
+    display: none;
+  }
+
+  /* The strokes are in reach of the thumb; the line comes after them. */
+  .say {
+    order: 1;
   }
 }
 </style>

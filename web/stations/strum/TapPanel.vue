@@ -176,8 +176,8 @@ function take(): void {
         <ChooseBeside v-model="chosen" :options="choices" aria-label="Heard as" />
         <span>{{ summary }}</span>
         <Button size="small" text icon="pi pi-play" label="Hear it" @click="hear" />
-        <Button size="small" label="Take it" @click="take" />
-        <Button size="small" text label="Leave it" @click="grids = []" />
+        <Button size="small" label="Use it" @click="take" />
+        <Button size="small" text label="Cancel" @click="grids = []" />
       </div>
       <WristPath
         class="heard-as"

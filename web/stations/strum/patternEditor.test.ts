@@ -120,7 +120,10 @@ describe('the pattern editor', () => {
     expect(editor.selected.value).toEqual({ from: 3, to: 5 });
   });
 
-  it('takes fingers: a tap, another tap, a swipe, and a span', () => {
+  it('takes fingers: a tap chooses, another changes, a swipe is a stroke, and a span', () => {
+    editor.touch(1, 'tap', false);
+    expect(words()).toBe(CIRCLE);
+    expect(editor.cursor.value).toBe(1);
     editor.touch(1, 'tap', false);
     expect(words()).toBe('down up, down up, miss up, down up');
     editor.touch(1, 'tap', false);

@@ -164,9 +164,16 @@ export function usePatternEditor(pattern: Ref<Pattern>, help: () => void) {
   }
 
   /** A tap puts the arm's own stroke where it missed, or takes the stroke away; a swipe places one. */
+  /** True once a stroke was chosen by hand: a first tap on it chooses, and only the next one changes. */
+  let chosen = false;
+
+  /** A swipe is a stroke; a tap chooses the stroke under it, and changes the one that is chosen. */
   function touch(slot: number, gesture: 'tap' | 'down' | 'up', accented: boolean): void {
     const accent = accented ? 'accent' : 'normal';
     if (gesture !== 'tap') return place(slot, strum(gesture, accent));
+    const isChosen = chosen && slot === cursor.value && selected.value === null;
+    chosen = true;
+    if (!isChosen && !accented) return moveTo(slot);
     const sounding = sounds(grid.value[slot]!.stroke);
     place(slot, sounding && !accented ? { kind: 'miss' } : strum(natural.value[slot]!, accent));
   }

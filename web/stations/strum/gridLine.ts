@@ -1,0 +1,41 @@
+import {
+  type ArmSchool,
+  type CountVocabulary,
+  describeMeter,
+  type Pattern,
+  patternLengths,
+  plural,
+} from '#core';
+
+/** How the arm goes, and how it is counted, in the words of the fields and of the line alike. */
+export const ARM_WORDS: { label: string; value: ArmSchool }[] = [
+  { label: 'down and up in turn', value: 'alternate' },
+  { label: 'each beat from a down', value: 'restart' },
+  { label: 'all downs', value: 'all-downs' },
+  { label: 'free', value: 'free' },
+];
+export const COUNT_WORDS: { label: string; value: CountVocabulary }[] = [
+  { label: '1 e & a', value: 'numbers' },
+  { label: '1 trip let', value: 'triplets' },
+  { label: 'ta ka di mi', value: 'syllables' },
+  { label: 'beats alone', value: 'beats' },
+  { label: 'every count', value: 'cycle' },
+];
+
+const labelOf = <T>(words: { label: string; value: T }[], value: T) =>
+  words.find((word) => word.value === value)!.label;
+
+/**
+ * What a pattern stands on, in one line.
+ * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 a beat · count 1 e & a'
+ */
+export function gridLine({ meter, beats, feel, arm }: Pattern, counting: CountVocabulary): string {
+  const length = patternLengths(meter).find((one) => one.beats === beats.length);
+  return [
+    describeMeter(meter),
+    length?.label ?? plural(beats.length, 'beat'),
+    feel ? `swung ${feel.on} ${feel.percent} %` : 'straight',
+    `arm ${labelOf(ARM_WORDS, arm.school)}, ${arm.halfSwings} a beat`,
+    `count ${labelOf(COUNT_WORDS, counting)}`,
+  ].join(' · ');
+}
