@@ -56,6 +56,7 @@ test.describe('two windows on one song', () => {
     const context = await browser.newContext();
     const other = await context.newPage();
     await other.goto(page.url());
+    await other.getByRole('button', { name: /^Settings: / }).click();
     await other.getByLabel('Name of the song').fill('Named in the other window');
     await expect(other.getByTestId('save-state')).toHaveText(/^\s*Saved\s*$/);
 

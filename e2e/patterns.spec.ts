@@ -270,7 +270,7 @@ test('the shelf is searched, sorted, compared, and knows the same strokes again'
   await page.getByLabel('Search the patterns').fill('');
   await page.getByRole('button', { name: 'Compare with Plain waltz', exact: true }).click();
   await expect(comparison).toContainText('The shorter one goes round again.');
-  await expect(comparison).toBeInViewport({ ratio: 1 });
+  await expect(comparison.getByRole('button', { name: 'Close' })).toBeInViewport({ ratio: 1 });
   await expect(comparison).toContainText('Length: 4 beats → 3 beats.');
   await expect(comparison).toContainText('On 4: ');
   const [one, two] = await comparison

@@ -152,6 +152,7 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   await app.kill();
   await app.start();
   await page.reload();
+  await pushButton(page, 'The line');
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(
     SONG.replace('. <C .', '<C'),
   );
@@ -238,9 +239,9 @@ test('sections are put in another order, repeated, copied and taken out', async 
   await look(page, 'The bar');
   await page.getByRole('combobox', { name: 'Meter of this bar' }).click();
   await page.getByRole('option', { name: 'in 2/4' }).click();
-  await page.getByLabel('Replace Bm', { exact: true }).fill('Hm');
+  await page.getByLabel('Replace Bm with', { exact: true }).fill('Hm');
   await expect(page.getByRole('alert')).toContainText('“Hm” is not a chord we know; Bm');
-  await page.getByLabel('Replace Bm', { exact: true }).fill('Bm7');
+  await page.getByLabel('Replace Bm with', { exact: true }).fill('Bm7');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Bm is struck once and held' }).click();
   await look(page, 'The line');
@@ -281,6 +282,7 @@ test('bars go by the arrow keys from row to row, and from song to song', async (
   // The whole at once: narrow rows, and nothing but bars.
   await page.getByRole('button', { name: '8 in a row' }).click();
   await page.keyboard.press('F9');
+  await expect(page.getByRole('region', { name: 'Tools' }).locator(':focus')).toHaveCount(1);
   await page.keyboard.press('F9');
   await expect(line).toBeHidden();
   const [first, fifth] = await Promise.all(
