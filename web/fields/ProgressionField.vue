@@ -37,6 +37,26 @@ function mend({ from, to }: TextProblem, reading: string): void {
   text.value = text.value.slice(0, from) + reading + text.value.slice(to);
 }
 
+/** A line of several chords without a bar line: they share one bar, where one bar each may be meant. */
+const SEVERAL = 3;
+const unbarred = computed(() =>
+  text.value.split('\n').some((line) => !/[|:%.)]/.test(line) && wordsOf(line) >= SEVERAL),
+);
+const wordsOf = (line: string) =>
+  line
+    .trim()
+    .split(/\s+/)
+    .filter((word) => !/^x\d+$/.test(word)).length;
+function oneBarEach(): void {
+  text.value = text.value
+    .split('\n')
+    .map((line) => {
+      if (/[|:%.)]/.test(line) || wordsOf(line) < SEVERAL) return line;
+      return line.trim().replaceAll(/\s+(?!x\d+$)/g, ' | ');
+    })
+    .join('\n');
+}
+
 function goTo(problem: TextProblem): void {
   area.value?.focus();
   area.value?.setSelectionRange(problem.from, problem.to);
@@ -147,6 +167,10 @@ function goTo(problem: TextProblem): void {
       </dl>
     </div>
     <div id="progression-problems" role="status">
+      <p v-if="unbarred" class="hint">
+        Chords without a bar line share one bar.
+        <button type="button" class="reading" @click="oneBarEach">One bar each</button>
+      </p>
       <ul v-if="problems.length > 0" class="problems">
         <li v-for="(problem, index) in problems.slice(0, SHOWN)" :key="index">
           <button type="button" @click="goTo(problem)">{{ problem.message }}</button>
@@ -268,6 +292,11 @@ textarea::placeholder {
   font-weight: 500;
 }
 
+.hint {
+  color: var(--ink-soft);
+}
+
+.hint .reading,
 .problems .reading {
   color: var(--ink);
   background: var(--paper-sunk);

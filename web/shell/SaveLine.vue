@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
+import { useRouter } from 'vue-router';
 import { useSongStore } from '../stores/song';
 
 /** Where the latest edit is, in words; and the choice where two versions have parted. */
@@ -13,17 +14,28 @@ const words = computed(() => {
     saving: 'Saving…',
     away: 'The server is away. Your edits are kept in this browser and sent when it is back.',
     full: 'Not saved yet; your edits are kept in this browser and sent again.',
+    gone: 'This song was deleted elsewhere. What you have is kept here.',
     conflict: 'This song was changed elsewhere. Both versions are kept.',
     refused: 'Not saved; kept in this browser.',
   }[songs.state];
 });
-const needsPlayer = computed(() => ['away', 'full', 'conflict', 'refused'].includes(songs.state));
+const router = useRouter();
+
+async function putBack(): Promise<void> {
+  const id = await songs.putBack();
+  if (id) await router.replace({ params: { id } });
+}
+
+const needsPlayer = computed(() =>
+  ['away', 'full', 'conflict', 'gone', 'refused'].includes(songs.state),
+);
 </script>
 
 <template>
   <p class="save" :class="{ needs: needsPlayer }" role="status" data-testid="save-state">
     {{ words }}
-    <span v-if="songs.notice" class="notice">{{ songs.notice }}</span>
+    <span v-if="songs.told ?? songs.notice" class="notice">{{ songs.told ?? songs.notice }}</span>
+    <Button v-if="songs.state === 'gone'" size="small" label="Put it back" @click="putBack" />
     <template v-if="songs.state === 'conflict'">
       <Button size="small" label="Go on with mine" @click="songs.keepMine()" />
       <Button

@@ -6,5 +6,7 @@ import type { ChartReading, ChartRule } from '#core';
 export const useIncomingStore = defineStore('incoming', () => {
   const chart = shallowRef<ChartReading | null>(null);
   const rule = ref<ChartRule>('bar');
-  return { chart, rule };
+  /** True while the way leads from a song that was just made to its strum. */
+  const justMade = ref(false);
+  return { chart, rule, justMade };
 });

@@ -203,6 +203,7 @@ describe('where two versions have parted', () => {
     const songs = await part();
     await songs.keepMine();
     expect(server.now).toMatchObject({ revision: 3, document: { title: 'Mine' } });
+    expect(server.created.map((song) => song.title)).toEqual(['Theirs (other window)']);
     expect(songs.state).toBe('saved');
   });
 
@@ -224,6 +225,82 @@ describe('where two versions have parted', () => {
     expect(server.writes).toEqual([]);
     expect(songs.song?.title).toBe('Mine');
   });
+});
+
+describe('two windows', () => {
+  it('show the newest when they come to the front, unless they have an edit of their own', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    server.now = stored(2, { ...document, title: 'Theirs' });
+    await songs.catchUp();
+    expect(songs.song?.title).toBe('Theirs');
+    expect(songs.notice).toContain('another window');
+    server.now = stored(3, { ...document, title: 'Newer' });
+    songs.run(tempo(70));
+    await songs.catchUp();
+    expect(songs.song?.title).toBe('Theirs');
+  });
+
+  it('put back a song that the other deleted, as it is here', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    vi.mocked(api.replaceSong).mockRejectedValueOnce(new Refused(404, 'no such song', undefined));
+    songs.run(tempo(71));
+    await songs.flush();
+    expect(songs.state).toBe('gone');
+    expect(findDraft('one')?.document.tempo).toBe(71);
+    expect(await songs.putBack()).toBe('two');
+    expect(server.created[0]?.tempo).toBe(71);
+    expect(songs.state).toBe('saved');
+    expect(findDraft('one')).toBeNull();
+  });
+});
+
+it('keeps an edit while the disk is full, and says what undo did', async () => {
+  const songs = useSongStore();
+  await songs.open('one');
+  server.full = true;
+  songs.run(tempo(72));
+  await songs.flush();
+  expect(songs.state).toBe('full');
+  expect(songs.notice).toBe('The disk is full.');
+  expect(findDraft('one')?.document.tempo).toBe(72);
+  server.full = false;
+  await wait(3000);
+  expect(songs.state).toBe('saved');
+  songs.stepBack();
+  expect(songs.told).toBe('Undone: change the tempo.');
+  await wait(5000);
+  expect(songs.told).toBeNull();
+});
+
+it('does not take a change that unfolds too far, and says so', async () => {
+  const songs = useSongStore();
+  await songs.open('one');
+  const line = Array.from({ length: 200 }, () => 'A').join(' | ');
+  songs.run({
+    name: 'far too long',
+    apply: (song) => ({
+      ...song,
+      sections: newSong({ title: 'x', instrument: 'guitar', progression: `${line} x20` }).sections,
+      order: undefined as never,
+    }),
+  });
+  const before = songs.song;
+  songs.run({
+    name: 'far too long',
+    apply: (song) => ({
+      ...song,
+      sections: song.sections.map((section) => ({
+        ...section,
+        lines: section.lines.map((one) => ({ ...one, times: 32 })),
+      })),
+    }),
+  });
+  expect(songs.song).toBe(before);
+  expect(songs.notice).toBe(
+    'That was not done: the song then unfolds to 6,400 bars; 4,000 is the most.',
+  );
 });
 
 it('lets go of a song that was deleted, with its draft', async () => {

@@ -22,9 +22,9 @@ import { dropDraft, findDraft, keepDraft } from './drafts';
 
 /**
  * Where the latest edit is: with the server, on its way, only in this browser because the server is away
- * or its disk cannot take it, in two versions, or refused.
+ * or its disk cannot take it, in two versions, of a song that was deleted elsewhere, or refused.
  */
-export type SaveState = 'saved' | 'saving' | 'away' | 'full' | 'conflict' | 'refused';
+export type SaveState = 'saved' | 'saving' | 'away' | 'full' | 'conflict' | 'gone' | 'refused';
 
 const DRAFT_AFTER = 200;
 const SAVE_AFTER = 450;
@@ -32,6 +32,8 @@ const NEVER_LATER_THAN = 900;
 const RETRY_EVERY = 2500;
 /** Milliseconds within which edits of one field are undone as one. */
 const ONE_STEP_WITHIN = 1500;
+const TOLD_FOR = 4000;
+const OTHER_WINDOW = 'other window';
 /** The server would keep it, but cannot now: its disk is full, or it is busy. */
 const LATER = [503, 507];
 
@@ -43,6 +45,8 @@ export const useSongStore = defineStore('song', () => {
   const state = ref<SaveState>('saved');
   /** One sentence about what happened to an edit, for the player. */
   const notice = ref<string | null>(null);
+  /** What undo and redo did, for a moment. */
+  const told = ref<string | null>(null);
   /** The server's version, where it and ours have parted. */
   const theirs = shallowRef<StoredSong | null>(null);
   let lastRun = 0;
@@ -121,6 +125,8 @@ export const useSongStore = defineStore('song', () => {
         } else if (error instanceof Refused && error.status === 409) {
           theirs.value = storedSongSchema.parse(error.current);
           state.value = 'conflict';
+        } else if (error instanceof Refused && error.status === 404) {
+          state.value = 'gone';
         } else if (error instanceof Refused && LATER.includes(error.status)) {
           state.value = 'full';
           notice.value = error.message;
@@ -171,38 +177,78 @@ export const useSongStore = defineStore('song', () => {
   }
 
   function stepBack(): void {
-    if (history.value) edited(undo(history.value));
+    const name = undoName.value;
+    if (!history.value || name === null) return;
+    edited(undo(history.value));
+    tell(`Undone: ${name}.`);
   }
 
   function stepForth(): void {
-    if (history.value) edited(redo(history.value));
+    const name = redoName.value;
+    if (!history.value || name === null) return;
+    edited(redo(history.value));
+    tell(`Done again: ${name}.`);
   }
+
+  /** Says what was just done, for a moment. */
+  function tell(words: string): void {
+    told.value = words;
+    forget();
+  }
+  const forget = useDebounceFn(() => (told.value = null), TOLD_FOR);
 
   /** Sends what waits, now. */
   async function flush(): Promise<void> {
     await send();
   }
 
-  /** Where two versions have parted: goes on with ours; the server's becomes the older revision. */
+  /** A version as a song of its own on the shelf. */
+  const shelve = (document: Song, suffix: string) => {
+    const room = TITLE_LETTERS - suffix.length - 3;
+    return api.createSong({ ...document, title: `${document.title.slice(0, room)} (${suffix})` });
+  };
+
+  /** Where two versions have parted: goes on with ours; the newest of the other becomes a song of its own. */
   async function keepMine(): Promise<void> {
     if (!theirs.value) return;
-    revision.value = theirs.value.revision;
-    kept = theirs.value.document;
+    const other = await api.readSong(theirs.value.id);
+    await shelve(other.document, OTHER_WINDOW);
+    revision.value = other.revision;
+    kept = other.document;
     theirs.value = null;
     await send();
+    notice.value = `The other version is on the shelf as “${OTHER_WINDOW}”.`;
   }
 
-  /** Keeps ours as a song of its own and goes on with the server's. */
+  /** Keeps ours as a song of its own and goes on with the newest of the other. */
   async function keepBoth(): Promise<void> {
     if (!theirs.value || !song.value || !id.value) return;
-    const other = theirs.value;
-    await api.createSong({
-      ...song.value,
-      title: `${song.value.title} (my copy)`.slice(0, TITLE_LETTERS),
-    });
+    const other = await api.readSong(theirs.value.id);
+    await shelve(song.value, 'my copy');
     dropDraft(other.id);
     take(other);
     notice.value = 'Your version is on the shelf as “my copy”.';
+  }
+
+  /** Puts a song back that was deleted elsewhere, as it is here. @returns where it is now */
+  async function putBack(): Promise<string | null> {
+    if (!song.value || !id.value) return null;
+    const stored = await api.createSong(song.value);
+    dropDraft(id.value);
+    take(stored);
+    notice.value = 'The song is back on the shelf.';
+    return stored.id;
+  }
+
+  /** A window that comes to the front again shows the newest, unless it has an edit of its own. */
+  async function catchUp(): Promise<void> {
+    const songId = id.value;
+    if (!songId || state.value !== 'saved' || song.value !== kept) return;
+    const stored = await api.readSong(songId).catch(() => null);
+    if (!stored || id.value !== songId || song.value !== kept) return;
+    if (stored.revision <= revision.value) return;
+    take(stored);
+    notice.value = 'Changed in another window; this is the newest.';
   }
 
   /** Lets go of the open song, as after it was deleted. */
@@ -219,6 +265,10 @@ export const useSongStore = defineStore('song', () => {
     if (state.value === 'away' || state.value === 'full') void send();
   }, RETRY_EVERY);
   useEventListener(window, 'online', () => void send());
+  useEventListener(window, 'focus', () => void catchUp());
+  useEventListener(window.document, 'visibilitychange', () => {
+    if (window.document.visibilityState === 'visible') void catchUp();
+  });
   useEventListener(window, 'pagehide', () => {
     writeDraft();
     void send(true);
@@ -230,6 +280,7 @@ export const useSongStore = defineStore('song', () => {
     title,
     state,
     notice,
+    told,
     theirs,
     undoName,
     redoName,
@@ -243,6 +294,8 @@ export const useSongStore = defineStore('song', () => {
     flush,
     keepMine,
     keepBoth,
+    putBack,
+    catchUp,
     close,
   };
 });

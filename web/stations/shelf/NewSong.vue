@@ -4,7 +4,7 @@ import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import SelectButton from 'primevue/selectbutton';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
-import { computed, ref, watch } from 'vue';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import {
   arrangement,
@@ -19,6 +19,7 @@ import {
   readProgression,
   songChords,
   songSchema,
+  TITLE_LETTERS,
 } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
@@ -86,7 +87,17 @@ const answer = computed(() => {
   return `${plural(bars.length, 'bar')}, ${plural(chords, 'chord')}.`;
 });
 
+const field = useTemplateRef<HTMLElement>('field');
+const focusOn = (id: string) => field.value?.querySelector<HTMLElement>(`#${id}`)?.focus();
+onMounted(() => focusOn('title'));
+
 async function make(): Promise<void> {
+  if (making.value) return;
+  if (arranged.value.bars.length === 0) {
+    trouble.value = 'Write the chords first: “C | Am | F | G7” are four bars.';
+    focusOn('progression');
+    return;
+  }
   const checked = songSchema.safeParse({ ...song.value, capo: incoming.chart?.capo ?? 0 });
   if (!checked.success) {
     trouble.value = `The song cannot be made yet: ${checked.error.issues[0]!.message}.`;
@@ -98,6 +109,7 @@ async function make(): Promise<void> {
     const stored = await api.createSong(checked.data);
     form.value = { ...blank };
     incoming.chart = null;
+    incoming.justMade = true;
     await router.push({ name: 'strum', params: { id: stored.id } });
   } catch (error) {
     trouble.value = `${error instanceof Error ? error.message : String(error)} What you typed is kept here.`;
@@ -110,11 +122,24 @@ async function make(): Promise<void> {
 <template>
   <section class="station">
     <h1 class="answer">{{ answer }}</h1>
-    <form class="form" @submit.prevent="make">
+    <form
+      ref="field"
+      class="form"
+      @submit.prevent="make"
+      @keydown.ctrl.enter.prevent="make"
+      @keydown.meta.enter.prevent="make"
+    >
       <div class="fields">
         <div class="grow">
           <label for="title">Name</label>
-          <InputText id="title" v-model="form.title" fluid maxlength="120" autocomplete="off" />
+          <InputText
+            id="title"
+            v-model="form.title"
+            fluid
+            :maxlength="TITLE_LETTERS"
+            autocomplete="off"
+            @keydown.enter.exact.prevent="focusOn('progression')"
+          />
         </div>
         <div>
           <span id="instrument-label" class="name">Instrument</span>
@@ -148,7 +173,9 @@ async function make(): Promise<void> {
           icon-pos="right"
           :loading="making"
         />
-        <span class="quiet">Next you build its strum.</span>
+        <span class="quiet"
+          >Next you build its strum. <kbd>Ctrl</kbd> <kbd>Enter</kbd> makes it.</span
+        >
       </div>
     </form>
     <BarRows :arranged="arranged" />

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { useAsyncState } from '@vueuse/core';
+import { useAsyncState, useLocalStorage } from '@vueuse/core';
+import InputText from 'primevue/inputtext';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import { computed, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import { plural, type SongSummary } from '#core';
+import { type Pattern, plural, type SongSummary, TITLE_LETTERS } from '#core';
 import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
@@ -45,10 +47,68 @@ async function remove(): Promise<void> {
   await list.execute();
 }
 
+/** What was deleted last, to be put back with one press. */
+const deleted = ref<{ name: string; putBack: () => Promise<unknown> } | null>(null);
+async function putBack(): Promise<void> {
+  await deleted.value?.putBack();
+  deleted.value = null;
+  await list.execute();
+}
+
+async function duplicate({ id, title }: SongSummary): Promise<void> {
+  const { document } = await api.readSong(id);
+  const taken = new Set(list.state.value?.shelf.map((song) => song.title));
+  let copy = `${title} (copy)`;
+  for (let number = 2; taken.has(copy); number += 1) copy = `${title} (copy ${number})`;
+  await api.createSong({ ...document, title: copy.slice(0, TITLE_LETTERS) });
+  await list.execute();
+}
+
+const searched = useLocalStorage('plucky-wrist:shelf-search', '');
+const SORTS = [
+  { label: 'last edited first', value: 'recent' },
+  { label: 'by name', value: 'name' },
+  { label: 'slow to fast', value: 'tempo' },
+] as const;
+const sort = useLocalStorage<(typeof SORTS)[number]['value']>('plucky-wrist:shelf-sort', 'recent');
+const shown = computed(() => {
+  const words = searched.value.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = (list.state.value?.shelf ?? []).filter(({ title, instrument, meter }) => {
+    const text = `${title} ${instrument} ${meter}`.toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+  return found.sort((a, b) =>
+    sort.value === 'recent'
+      ? b.updatedAt.localeCompare(a.updatedAt) || a.title.localeCompare(b.title)
+      : sort.value === 'tempo'
+        ? a.tempo - b.tempo
+        : a.title.localeCompare(b.title),
+  );
+});
+/** Songs of one name are told apart by when they were edited. */
+const twins = computed(() => {
+  const counts = new Map<string, number>();
+  for (const { title } of list.state.value?.shelf ?? []) {
+    counts.set(title, (counts.get(title) ?? 0) + 1);
+  }
+  return counts;
+});
+const edited = (when: string) =>
+  new Date(when).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+/** Above so many songs they are looked for. */
+const MANY = 4;
+
+async function removePattern({ id, document }: { id: string; document: Pattern }): Promise<void> {
+  await api.deletePattern(id);
+  deleted.value = { name: document.name, putBack: () => api.createPattern(document) };
+}
+
 function askToRemoveSong(song: SongSummary): void {
   const removeSong = async () => {
+    const { document } = await api.readSong(song.id);
     if (songs.id === song.id) songs.close();
     await api.deleteSong(song.id);
+    deleted.value = { name: song.title, putBack: () => api.createSong(document) };
   };
   leaving.value = { kind: 'song', name: song.title, remove: removeSong };
 }
@@ -64,12 +124,35 @@ function askToRemoveSong(song: SongSummary): void {
       </div>
     </div>
     <Button v-if="list.error.value" class="again" label="Try again" @click="list.execute()" />
+    <p v-if="deleted" class="deleted" role="status">
+      “{{ deleted.name }}” was deleted.
+      <Button size="small" text icon="pi pi-undo" label="Put it back" @click="putBack" />
+    </p>
+    <div v-if="(list.state.value?.shelf.length ?? 0) > MANY" class="find">
+      <InputText v-model="searched" aria-label="Search the songs" placeholder="Search the songs" />
+      <ChooseOne v-model="sort" :options="SORTS" aria-label="Order of the songs" />
+      <span v-if="searched" class="quiet" role="status">{{ plural(shown.length, 'song') }}</span>
+    </div>
     <ul v-if="list.state.value" class="songs" aria-label="Songs">
-      <li v-for="song in list.state.value.shelf" :key="song.id">
-        <RouterLink :to="{ name: 'song', params: { id: song.id } }">{{ song.title }}</RouterLink>
+      <li v-for="song in shown" :key="song.id">
+        <RouterLink :to="{ name: 'song', params: { id: song.id } }"
+          >{{ song.title
+          }}<span v-if="twins.get(song.title)! > 1" class="twin">{{
+            edited(song.updatedAt)
+          }}</span></RouterLink
+        >
         <span class="quiet">{{ song.instrument }}</span>
         <span class="quiet">{{ song.meter }}</span>
         <span class="quiet">at {{ song.tempo }}</span>
+        <Button
+          icon="pi pi-copy"
+          text
+          rounded
+          severity="secondary"
+          :aria-label="`Duplicate ${song.title}`"
+          title="Duplicate"
+          @click="duplicate(song)"
+        />
         <Button
           icon="pi pi-trash"
           text
@@ -96,7 +179,7 @@ function askToRemoveSong(song: SongSummary): void {
               leaving = {
                 kind: 'pattern',
                 name: stored.document.name,
-                remove: () => api.deletePattern(stored.id),
+                remove: () => removePattern(stored),
               }
             "
           />
@@ -123,7 +206,7 @@ function askToRemoveSong(song: SongSummary): void {
       :header="`Delete this ${leaving?.kind}?`"
       @update:visible="leaving = null"
     >
-      <p class="ask">“{{ leaving?.name }}” is deleted for good.</p>
+      <p class="ask">“{{ leaving?.name }}” is deleted; right after, it can be put back.</p>
       <template #footer>
         <Button label="Keep it" text autofocus @click="leaving = null" />
         <Button label="Delete" severity="danger" @click="remove" />
@@ -133,6 +216,22 @@ function askToRemoveSong(song: SongSummary): void {
 </template>
 
 <style scoped>
+.find,
+.deleted {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+}
+
+.twin {
+  margin-left: 0.8rem;
+  font-family: var(--text);
+  font-size: 0.85rem;
+  font-weight: 400;
+  color: var(--ink-soft);
+}
+
 .make {
   display: flex;
   flex-wrap: wrap;
@@ -159,7 +258,9 @@ ul {
 
 .songs li {
   display: grid;
-  grid-template-columns: 1fr 7rem 4rem 5rem auto;
+  grid-template-columns: 1fr 7rem 4rem 5rem auto auto;
+  content-visibility: auto;
+  contain-intrinsic-size: auto 3.3rem;
   gap: 1rem;
   align-items: center;
   padding: 0.45rem 0;

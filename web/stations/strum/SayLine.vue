@@ -39,11 +39,15 @@ watch(spoken, (words) => {
   if (!typing.value) typed.value = words;
 });
 
+/** As it was before the line was typed into: a line with a mistake puts it back. */
+let before = props.pattern;
+
 function hear(text: string | undefined): void {
+  if (!typing.value) before = props.pattern;
   typing.value = true;
   typed.value = (text ?? '').replaceAll('\n', ' ');
   const said = reading.value;
-  if ('pattern' in said) songs.runOnRhythm(commands.sayPattern(said.pattern), true);
+  songs.runOnRhythm(commands.sayPattern('pattern' in said ? said.pattern : before), true);
 }
 
 function settle(event?: FocusEvent): void {

@@ -3,7 +3,7 @@ import { refDebounced } from '@vueuse/core';
 import Button from 'primevue/button';
 import Select from 'primevue/select';
 import ToggleButton from 'primevue/togglebutton';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import {
   type Accent,
   applyFix,
@@ -22,6 +22,7 @@ import {
   type Stroke,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
+import { useIncomingStore } from '../../stores/incoming';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
@@ -117,6 +118,13 @@ const path = useTemplateRef<HTMLElement>('path');
 function focusPath(): void {
   path.value?.querySelector<HTMLElement>('[role=listbox]')?.focus();
 }
+
+// A song that was just made is strummed at once: the first key is the first stroke.
+const incoming = useIncomingStore();
+onMounted(() => {
+  if (incoming.justMade) focusPath();
+  incoming.justMade = false;
+});
 
 function show({ slots: [slot] }: ArmFinding): void {
   editor.moveTo(slot!);

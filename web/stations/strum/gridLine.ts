@@ -1,4 +1,5 @@
 import {
+  armPasses,
   type ArmSchool,
   type CountVocabulary,
   describeMeter,
@@ -27,15 +28,18 @@ const labelOf = <T>(words: { label: string; value: T }[], value: T) =>
 
 /**
  * What a pattern stands on, in one line.
- * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 a beat · count 1 e & a'
+ * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 swings a beat · count 1 e & a'
  */
-export function gridLine({ meter, beats, feel, arm }: Pattern, counting: CountVocabulary): string {
+export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
+  const { meter, beats, feel, arm } = pattern;
+  // As it swings, which is faster than it is set where the strokes are finer.
+  const passes = armPasses(pattern).length / beats.length;
   const length = patternLengths(meter).find((one) => one.beats === beats.length);
   return [
     describeMeter(meter),
     length?.label ?? plural(beats.length, 'beat'),
     feel ? `swung ${feel.on} ${feel.percent} %` : 'straight',
-    `arm ${labelOf(ARM_WORDS, arm.school)}, ${arm.halfSwings} a beat`,
+    `arm ${labelOf(ARM_WORDS, arm.school)}, ${plural(passes, 'swing')} a beat`,
     `count ${labelOf(COUNT_WORDS, counting)}`,
   ].join(' · ');
 }
