@@ -103,7 +103,7 @@ export interface BarPattern {
  * What each bar is played with, in the order of playing, as a pattern of one bar, for drawing. Bars that
  * are played alike share one, and a pattern of one bar is itself. Where parts are not whole beats, the
  * beat in which one begins is drawn as the part before it.
- * @example barPatterns(parts)[1].pattern.beats // the second half of a pattern of two bars
+ * @example barPatterns(rhythms(song, bars))[1].pattern.beats // the second half of a pattern of two bars
  */
 export function barPatterns(parts: RhythmPart[][]): BarPattern[] {
   const known = new Map<Pattern, Map<string, BarPattern>>();

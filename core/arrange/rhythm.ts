@@ -178,11 +178,16 @@ function joined(parts: RhythmPart[], lengthOf: (pattern: Pattern) => number): Rh
   return [{ ...first!, ticks: parts.reduce((sum, { ticks }) => sum + ticks, 0) }];
 }
 
-const SPLITS: Record<SplitRule, string> = {
-  roll: 'rolls on',
-  restart: 'starts again with each chord',
-  half: 'half pattern',
-  squeeze: 'squeezed',
+/** What becomes of a rhythm where chords share its bar, in the words that the player reads. */
+export const SPLIT_LABELS: { value: SplitRule; label: string }[] = [
+  { value: 'roll', label: 'rolls on' },
+  { value: 'restart', label: 'starts again' },
+  { value: 'half', label: 'half pattern' },
+  { value: 'squeeze', label: 'squeezed' },
+];
+const splitWords = (rule: SplitRule) => {
+  const { label } = SPLIT_LABELS.find(({ value }) => value === rule)!;
+  return rule === 'restart' ? `${label} with each chord` : label;
 };
 
 /**
@@ -198,7 +203,8 @@ export function whyDifferent(bar: PlayedBar, parts: RhythmPart[]): string | null
   const chord = parts.find(({ source }) => source === 'chord');
   if (parts[0]!.source === 'bar') reasons.push('a rhythm of its own');
   if (chord) reasons.push(`a rhythm of its chord, “${chord.pattern.name}”`);
-  if (split) reasons.push(`split, ${SPLITS[split.split!]}${split.note ? ` (${split.note})` : ''}`);
+  if (split)
+    reasons.push(`split, ${splitWords(split.split!)}${split.note ? ` (${split.note})` : ''}`);
   if (bar.content.rules?.skipFirst) reasons.push('the first stroke is left out');
   if (bar.content.rules?.stop !== undefined) reasons.push('a stop');
   if (bar.content.chords.some(({ fermata }) => fermata)) reasons.push('struck once and held');

@@ -103,7 +103,7 @@ const NEAREST = 3;
 
 /**
  * The chords that a word which names none may have meant, nearest first.
- * @example nearestChords('Am77') // ['Am7', 'Am', 'Am6']
+ * @example nearestChords('Am77') // ['Am7', 'Am', 'A7']
  * @example nearestChords('Hm') // ['Bm', ...]: H is what some call B
  */
 export function nearestChords(word: string): string[] {
@@ -141,7 +141,7 @@ export function transposeChord(symbol: string, semitones: number, flats: boolean
 /**
  * Names what a set of pitches sounds, likeliest first; empty where no name is known.
  * @param pitches MIDI pitches, lowest first
- * @example detectChords([45, 52, 57, 61, 64]) // ['A']
+ * @example detectChords([45, 52, 57, 61, 64]) // ['A', 'C#m#5/A']
  */
 export function detectChords(pitches: number[]): string[] {
   const names = [...pitches].sort((a, b) => a - b).map((midi) => noteName(midi, false));

@@ -1,3 +1,4 @@
+import { Key as TonalKey } from 'tonal';
 import { parseChord, noteName } from './chords';
 
 /** A key: its tonic as a pitch class, and whether it is minor. */
@@ -7,7 +8,7 @@ export interface Key {
 }
 
 const MAJOR_STEPS = [0, 2, 4, 5, 7, 9, 11];
-/** Natural minor, with the raised seventh that its dominant chord brings. */
+/** Natural minor: the raised seventh that its dominant chord brings is no note of the key. */
 const MINOR_STEPS = [0, 2, 3, 5, 7, 8, 10];
 
 /** Pitch classes of the key's scale, from the tonic. */
@@ -62,10 +63,7 @@ export function guessKey(symbols: string[]): Key {
  * @example keyChords({ tonic: 0, minor: false }) // ['C', 'Dm', 'Em', 'F', 'G', 'Am', 'Bdim']
  */
 export function keyChords(key: Key): string[] {
-  const scale = scaleOf(key);
-  return scale.map((root, step) => {
-    const above = (steps: number) => (scale[(step + steps) % 7]! - root + 12) % 12;
-    const quality = above(2) === 4 ? '' : above(4) === 6 ? 'dim' : 'm';
-    return noteName(root, usesFlats(key)) + quality;
-  });
+  const tonic = noteName(key.tonic, usesFlats(key));
+  const { triads } = key.minor ? TonalKey.minorKey(tonic).natural : TonalKey.majorKey(tonic);
+  return [...triads];
 }

@@ -1,3 +1,4 @@
+import { stringLabel } from './instruments';
 import { modulo } from '../plain';
 import type { Instrument } from '../schema';
 import type { FrettedChord } from './fretted';
@@ -155,4 +156,14 @@ function costOf(
   const outside = kind === 'chromatic' ? 1.2 : 0;
   // The best run goes on from the root it leaves, as by a step.
   return Number((Math.max(0, leap - 2) * 0.8 + crossings * 0.4 + outside).toFixed(2));
+}
+
+/**
+ * Where the notes of a run lie, in words.
+ * @example describeRun(INSTRUMENTS.guitar, run) // 'A 2, A 4'
+ */
+export function describeRun(instrument: Instrument, { notes }: Pick<BassRun, 'notes'>): string {
+  return notes
+    .map(({ string, fret }) => `${stringLabel(instrument, string)} ${fret === 0 ? 'open' : fret}`)
+    .join(', ');
 }

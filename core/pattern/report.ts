@@ -281,7 +281,7 @@ function jumps(struck: Struck[], place: PlaceOf): Found[] {
 
 /**
  * The pattern with a finding mended; a fix that is a tempo leaves it as it is.
- * @example applyFix(pattern, armReport(pattern, 90).findings[0].fix)
+ * @example armReport(pattern, 90).findings.map(({ fix }) => applyFix(pattern, fix))
  */
 export function applyFix(pattern: Pattern, fix: Fix): Pattern {
   if (fix.does === 'tempo') return pattern;

@@ -6,7 +6,7 @@ const HALF_A_CHARACTER = /\p{Surrogate}/u;
 
 /**
  * Text as it is kept: composed (NFC), a space for every control character, no spaces at its ends.
- * @example cleanText('Sill\u0000 \u00e9') // 'Sill é'
+ * @example cleanText('Sill\u0000e\u0301 ') // 'Sill é'
  */
 export function cleanText(text: string): string {
   return text.replaceAll(UNPRINTABLE, ' ').normalize('NFC').trim();

@@ -42,7 +42,7 @@ function densest(patterns: Pattern[]): number {
  * anything is unfolded, so it costs as much as the document is long, not the song. Strokes are counted
  * as if every bar were filled with the finest beat of the patterns that may carry it.
  *
- * @example tooMuch({ ...song, order: [{ name: 'Verse', times: 32 }] }) // 'unfolds to 16,000 bars; 4,000 is the most'
+ * @example tooMuch(song) // null for a song that is played in an evening; else 'unfolds to 16,000 bars; 4,000 is the most'
  */
 export function tooMuch(song: Unfolding): string | null {
   const { sections, order, meter } = song;

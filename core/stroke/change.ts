@@ -1,4 +1,5 @@
-import type { Accent, PluckingFinger, Stroke, StrumReach } from '../schema';
+import type { Accent, PluckingFinger, Stroke, StrumReach, TapPlace } from '../schema';
+import { isPitched, takesFinger, takesTap } from './kinds';
 
 /** One-press changes of a stroke. Each leaves a stroke that it says nothing about as it is. */
 
@@ -23,43 +24,68 @@ export function stepAccent(stroke: Stroke, by: 1 | -1): Stroke {
   return at < 0 || at >= ACCENTS.length ? stroke : { ...stroke, accent: ACCENTS[at]! };
 }
 
-/** Those that sound the strings at a pitch, and so may be muted or on open strings. */
-type PitchedStroke = Extract<Stroke, { kind: 'strum' | 'bass' | 'pick' | 'roll' }>;
-const PITCHED: readonly Stroke['kind'][] = ['strum', 'bass', 'pick', 'roll'];
-const isPitched = (stroke: Stroke): stroke is PitchedStroke => PITCHED.includes(stroke.kind);
-
 /** Palm-muted, or not. */
-export function togglePalm(stroke: Stroke): Stroke {
-  return isPitched(stroke) ? withPart(stroke, 'palm', stroke.palm ? undefined : true) : stroke;
+export function setPalm(stroke: Stroke, palm: boolean): Stroke {
+  return isPitched(stroke) ? withPart(stroke, 'palm', palm || undefined) : stroke;
 }
 
 /** On open strings, or on the chord. */
+export function setOpen(stroke: Stroke, open: boolean): Stroke {
+  return isPitched(stroke) ? withPart(stroke, 'open', open || undefined) : stroke;
+}
+
+/**
+ * With a tap on the body, a slap on the strings, or without; a stroke that is a tap keeps being one.
+ * @example setTap(strum('down'), 'body') // { kind: 'strum', dir: 'down', accent: 'normal', tap: 'body' }
+ */
+export function setTap(stroke: Stroke, place: TapPlace | undefined): Stroke {
+  if (stroke.kind === 'tap') return place ? { ...stroke, on: place } : stroke;
+  return takesTap(stroke) ? withPart(stroke, 'tap', place) : stroke;
+}
+
+/** The finger that a stroke names; of a pick, that of its first string. */
+export function fingerOf(stroke: Stroke): PluckingFinger | undefined {
+  if (stroke.kind === 'pick') return stroke.strings[0]!.finger;
+  return takesFinger(stroke) ? stroke.finger : undefined;
+}
+
+/**
+ * Names a finger, or none; in a pinch the first string takes it and the others those that follow.
+ * @example setFinger({ kind: 'bass', accent: 'normal' }, 'p') // { kind: 'bass', accent: 'normal', finger: 'p' }
+ */
+export function setFinger(stroke: Stroke, finger: PluckingFinger | undefined): Stroke {
+  if (stroke.kind !== 'pick') {
+    return takesFinger(stroke) ? withPart(stroke, 'finger', finger) : stroke;
+  }
+  const first = FINGERS.indexOf(finger);
+  const strings = stroke.strings.map(({ finger: _, ...rest }, order) => {
+    const own = finger && FINGERS[Math.min(FINGERS.length - 1, first + order)];
+    return own ? { ...rest, finger: own } : rest;
+  });
+  return { ...stroke, strings };
+}
+
+/** Palm-muted, and not, in turn. */
+export function togglePalm(stroke: Stroke): Stroke {
+  return isPitched(stroke) ? setPalm(stroke, !stroke.palm) : stroke;
+}
+
+/** On open strings, and on the chord, in turn. */
 export function toggleOpen(stroke: Stroke): Stroke {
-  return isPitched(stroke) ? withPart(stroke, 'open', stroke.open ? undefined : true) : stroke;
+  return isPitched(stroke) ? setOpen(stroke, !stroke.open) : stroke;
 }
 
 /** Without a tap, with one on the body, with a slap on the strings, in turn. */
 export function nextTap(stroke: Stroke): Stroke {
-  if (stroke.kind === 'tap') return { ...stroke, on: stroke.on === 'body' ? 'strings' : 'body' };
-  if (stroke.kind === 'miss' || stroke.kind === 'hold') return stroke;
-  return withPart(stroke, 'tap', next([undefined, 'body', 'strings'] as const, stroke.tap));
+  if (stroke.kind === 'tap') return setTap(stroke, stroke.on === 'body' ? 'strings' : 'body');
+  return takesTap(stroke)
+    ? setTap(stroke, next([undefined, 'body', 'strings'] as const, stroke.tap))
+    : stroke;
 }
 
-/** The fingers in turn, then none; in a pinch the outermost is the thumb and the others follow. */
+/** The fingers in turn, then none. */
 export function nextFinger(stroke: Stroke): Stroke {
-  if (stroke.kind === 'pick') {
-    const first = next(FINGERS, stroke.strings[0]!.finger);
-    const strings = stroke.strings.map((string, order) => {
-      const at = FINGERS.indexOf(first);
-      const finger =
-        first === undefined ? undefined : FINGERS[Math.min(FINGERS.length - 1, at + order)];
-      const { finger: _, ...rest } = string;
-      return finger ? { ...rest, finger } : rest;
-    });
-    return { ...stroke, strings };
-  }
-  if (stroke.kind !== 'strum' && stroke.kind !== 'chuck' && stroke.kind !== 'bass') return stroke;
-  return withPart(stroke, 'finger', next(FINGERS, stroke.finger));
+  return setFinger(stroke, next(FINGERS, fingerOf(stroke)));
 }
 
 /** All strings, the bass side, the treble side, in turn; chosen strings go back to all. */

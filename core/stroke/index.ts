@@ -1,4 +1,5 @@
 /** Strokes: the grid that they lie on, the arm that strikes them, and how they are said and read. */
+export * from './kinds';
 export * from './grid';
 export * from './arm';
 export * from './relative';

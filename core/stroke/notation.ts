@@ -1,3 +1,4 @@
+import { goesWithTheArm, isPitched, takesFinger, takesTap } from './kinds';
 import type { Accent, Direction, PickedString, PluckingFinger, Stroke, TapPlace } from '../schema';
 import { strokeDirection } from './grid';
 
@@ -178,12 +179,10 @@ function baseOf(word: string): Base | null {
 function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Direction } | null {
   const lower = detail.toLowerCase();
   if (lower === 'down' || lower === 'up') {
-    const turns = stroke.kind === 'chuck' || stroke.kind === 'pick' || stroke.kind === 'roll';
-    return turns ? { stroke: { ...stroke, dir: lower }, dir: lower } : null;
+    return goesWithTheArm(stroke) ? { stroke: { ...stroke, dir: lower }, dir: lower } : null;
   }
   if (/^[pimac]$/.test(lower)) {
-    const fingered = stroke.kind === 'strum' || stroke.kind === 'chuck' || stroke.kind === 'bass';
-    return fingered ? { stroke: { ...stroke, finger: lower as PluckingFinger } } : null;
+    return takesFinger(stroke) ? { stroke: { ...stroke, finger: lower as PluckingFinger } } : null;
   }
   if (stroke.kind === 'strum' && /^[1-8]{1,8}$/.test(lower)) {
     return { stroke: { ...stroke, reach: [...lower].map(Number) } };
@@ -209,14 +208,7 @@ function mannersBefore(word: string): { manners: Manner[]; rest: string } {
 }
 
 function played(stroke: Stroke, { palm, open, reach }: Manner): Stroke | null {
-  if (palm || open) {
-    const pitched =
-      stroke.kind === 'strum' ||
-      stroke.kind === 'bass' ||
-      stroke.kind === 'pick' ||
-      stroke.kind === 'roll';
-    if (!pitched) return null;
-  }
+  if ((palm || open) && !isPitched(stroke)) return null;
   if (reach && stroke.kind !== 'strum') return null;
   return {
     ...stroke,
@@ -236,7 +228,7 @@ function readOne(word: string, accent: Accent, before: Manner[]): SpokenStroke |
   const all = [...before, ...manners];
   let stroke = base(all.findLast((manner) => manner.accent)?.accent ?? accent);
   let dir = stroke.kind === 'strum' ? stroke.dir : strokeDirection(stroke);
-  const takesTheArms = stroke.kind === 'chuck' || stroke.kind === 'pick' || stroke.kind === 'roll';
+  const takesTheArms = goesWithTheArm(stroke);
   if (takesTheArms) dir = null;
   for (const manner of all) {
     const so = played(stroke, manner);
@@ -250,7 +242,7 @@ function readOne(word: string, accent: Accent, before: Manner[]): SpokenStroke |
     dir = so.dir ?? dir;
   }
   if (tapped) {
-    if (!('accent' in stroke) || stroke.kind === 'tap') return null;
+    if (!takesTap(stroke)) return null;
     stroke = { ...stroke, tap: tapped[1]!.toLowerCase() === 'tap' ? 'body' : 'strings' };
   }
   const done = stroke;

@@ -11,7 +11,7 @@ const NEAR = 0.4;
  * @param taps moments of the audio clock, in seconds
  * @param clicks the same clock
  * @returns seconds, and half the spread of the middle half; null for too few taps
- * @example tappedLatency([1.1, 2.1, 3.1, 4.1, 5.1, 6.1], [1, 2, 3, 4, 5, 6]) // { delay: 0.1, spread: 0 }
+ * @example tappedLatency([1.1, 2.1, 3.1, 4.1, 5.1, 6.1], [1, 2, 3, 4, 5, 6]) // a delay of 0.1, and no spread
  */
 export function tappedLatency(
   taps: number[],

@@ -1,5 +1,5 @@
-import { useEventListener } from '@vueuse/core';
 import { onScopeDispose, type ShallowRef, shallowReactive, useTemplateRef } from 'vue';
+import { usePageKeys } from './keys';
 
 /** The parts of the screen that a key leads to. */
 export const REGIONS = [
@@ -55,11 +55,12 @@ export async function goToRegion(name: RegionName): Promise<void> {
 
 /** Listens for the keys that lead to the regions; once, in the shell. */
 export function useRegionKeys(): void {
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (event.defaultPrevented || event.ctrlKey || event.altKey || event.metaKey) return;
-    const region = REGIONS.find(({ key }) => key === event.key);
-    if (!region) return;
-    event.preventDefault();
-    void goToRegion(region.name);
-  });
+  usePageKeys(
+    ({ key }) => {
+      const region = REGIONS.find((one) => one.key === key);
+      if (region) void goToRegion(region.name);
+      return region !== undefined;
+    },
+    { typing: true },
+  );
 }

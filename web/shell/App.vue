@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useDark, useEventListener, useTitle } from '@vueuse/core';
+import { useDark, useTitle } from '@vueuse/core';
 import Button from 'primevue/button';
 import {
   computed,
@@ -12,7 +12,7 @@ import {
 } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { useRegion, useRegionKeys } from '../frame/regions';
-import { isTyping } from './keys';
+import { usePageKeys } from '../frame/keys';
 import SaveLine from './SaveLine.vue';
 import { loadStations, STATIONS } from '../router';
 import { LEFT_HANDED } from '../chords/handed';
@@ -60,17 +60,16 @@ const stations = computed(() =>
     : [],
 );
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.defaultPrevented) return;
-  const command = event.ctrlKey || event.metaKey;
-  const key = event.key.toLowerCase();
-  if (command && !isTyping(event.target) && (key === 'z' || key === 'y')) {
-    event.preventDefault();
+usePageKeys(
+  (event) => {
+    const key = event.key.toLowerCase();
+    if (key !== 'z' && key !== 'y') return false;
     if (key === 'y' || event.shiftKey) songs.stepForth();
     else songs.stepBack();
-    return;
-  }
-});
+    return true;
+  },
+  { command: true },
+);
 
 const LOAD_AHEAD_AFTER = 1500;
 onMounted(() => {

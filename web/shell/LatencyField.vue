@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
+import { useTapKeys } from '../frame/keys';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { computed, ref } from 'vue';
@@ -40,16 +40,13 @@ function tap(): void {
   told.value = `Your taps come ${Math.round(found.delay * 1000)} ms after the click, give or take ${Math.round(found.spread * 1000)}.`;
 }
 
-useEventListener(
-  window,
-  'keydown',
-  (event: KeyboardEvent) => {
-    if (!measuring.value || event.repeat || event.key === 'Tab' || event.key === 'Escape') return;
-    event.preventDefault();
-    event.stopPropagation();
+useTapKeys(
+  () => measuring.value,
+  ({ key }) => {
+    if (key === 'Tab' || key === 'Escape') return false;
     tap();
+    return true;
   },
-  { capture: true },
 );
 </script>
 

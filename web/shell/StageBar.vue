@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import Dialog from 'primevue/dialog';
@@ -11,7 +10,7 @@ import { beatTicks, commands, modulo, pulseNote, tappedTempo } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
 import { useRegion } from '../frame/regions';
-import { isControl, isTyping } from './keys';
+import { isControl, usePageKeys } from '../frame/keys';
 import { useMixerStore } from '../stores/mixer';
 
 /** At the foot of every screen: play, tempo, loop, count-in, click, and where we are. */
@@ -41,14 +40,12 @@ useRegion('stage', 'bar');
 /** On a narrow screen: what has no room in the row. */
 const opened = ref(false);
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-  if (isTyping(event.target)) return;
-  if (event.key === ' ' && !isControl(event.target)) player.toggle();
-  else if (event.key === ',') tempo.value = Math.max(20, Math.round(tempo.value / 2));
-  else if (event.key === '.') tempo.value = Math.min(300, tempo.value * 2);
-  else return;
-  event.preventDefault();
+usePageKeys(({ key, target }) => {
+  if (key === ' ' && !isControl(target)) player.toggle();
+  else if (key === ',') tempo.value = Math.max(20, Math.round(tempo.value / 2));
+  else if (key === '.') tempo.value = Math.min(300, tempo.value * 2);
+  else return false;
+  return true;
 });
 
 /** Moments at which the tempo was tapped, in milliseconds; a pause begins anew. */

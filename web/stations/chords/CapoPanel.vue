@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { plain } from '../../workers/plain';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { useAsyncState, watchDebounced } from '@vueuse/core';
-import { computed, ref, toRaw } from 'vue';
+import { computed, ref } from 'vue';
 import {
   type CapoOption,
   commands,
@@ -25,7 +26,7 @@ const sequence = computed(() => songChanges(props.song).sequence);
 const found = useAsyncState(
   () =>
     neckWorker().capoOptions({
-      instrument: structuredClone(toRaw(props.song.instrument)),
+      instrument: plain(props.song.instrument),
       sequence: [...sequence.value],
       capo: props.song.capo,
       lowest: -lower.value,

@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import { plain } from '../../workers/plain';
 import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import { computed, ref, toRaw, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import {
-  beatTicks,
   type BassRun,
+  beatTicks,
   commands,
   describeChange,
+  describeRun,
   fingerChange,
   guessKey,
   previewRun,
@@ -15,7 +17,6 @@ import {
   type SmoothestSet,
   type Song,
   songChanges,
-  stringLabel,
 } from '#core';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
@@ -77,13 +78,7 @@ const answers = computed(() => {
   }));
 });
 
-const runWords = (run: BassRun) =>
-  run.notes
-    .map(
-      ({ string, fret }) =>
-        `${stringLabel(props.song.instrument, string)} ${fret === 0 ? 'open' : fret}`,
-    )
-    .join(', ');
+const runWords = (run: BassRun) => describeRun(props.song.instrument, run);
 
 function hear(run: BassRun): void {
   const pair = shown.value;
@@ -102,7 +97,7 @@ async function search(): Promise<void> {
   try {
     // Plain copies, since reactive ones cannot be sent to a worker.
     const choices = shapeChoices(heldChords.chords, props.song);
-    const [sent, sequence] = structuredClone([choices.map(toRaw), all.value.sequence] as const);
+    const [sent, sequence] = plain([choices, all.value.sequence] as const);
     smooth.value = await neckWorker().smoothestSet(sent, sequence);
   } finally {
     searching.value = false;

@@ -22,7 +22,7 @@ import {
   sameMeter,
   type Song,
   songTicks,
-  type SplitRule,
+  SPLIT_LABELS,
   whyDifferent,
   withBar,
   withRules,
@@ -62,17 +62,11 @@ function set(changed: Partial<BarRules>): void {
   songs.run(rhythmCommands.setBarRules(place.value, changed));
 }
 
-const SPLITS: { value: SplitRule; label: string }[] = [
-  { value: 'roll', label: 'rolls on' },
-  { value: 'restart', label: 'starts again' },
-  { value: 'half', label: 'half pattern' },
-  { value: 'squeeze', label: 'squeezed' },
-];
 const shared = computed(() => props.bar.content.chords.filter(({ at }) => at > 0).length > 0);
 /** What each rule would make of this bar, to be seen before one is chosen. */
 const previews = computed(() =>
   shared.value && !rules.value.pattern
-    ? SPLITS.map(({ value, label }) => {
+    ? SPLIT_LABELS.map(({ value, label }) => {
         const tried = withBar(props.song, place.value, (bar) => withRules(bar, { split: value }));
         const bars = player.bars.map((bar) =>
           bar.index === props.bar.index

@@ -7,6 +7,7 @@ import {
   barCommands,
   type BarPlace,
   type BassRun,
+  describeRun,
   guessKey,
   type Landing,
   type OpenStrokes,
@@ -19,7 +20,6 @@ import {
   runs,
   type RunWish,
   type Song,
-  stringLabel,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
@@ -95,14 +95,7 @@ const suggested = computed(() => {
   });
 });
 
-function notesOf(run: BassRun): string {
-  return run.notes
-    .map(
-      ({ string, fret }) =>
-        `${stringLabel(props.song.instrument, string)} ${fret === 0 ? 'open' : fret}`,
-    )
-    .join(', ');
-}
+const notesOf = (run: BassRun) => describeRun(props.song.instrument, run);
 
 function hear(run: BassRun): void {
   const from = props.before && held.of(props.before.symbol);

@@ -8,6 +8,7 @@ import {
   rhythmCommands,
   type SectionRules,
   type Song,
+  SPLIT_LABELS,
   type SplitRule,
 } from '#core';
 import { useSongStore } from '../../stores/song';
@@ -27,13 +28,7 @@ function set(changed: Partial<SectionRules>): void {
 }
 
 const AS_SONG = 'song';
-const splits: { label: string; value: SplitRule }[] = [
-  { label: 'rolls on', value: 'roll' },
-  { label: 'starts again', value: 'restart' },
-  { label: 'half pattern', value: 'half' },
-  { label: 'squeezed', value: 'squeeze' },
-];
-const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...splits];
+const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...SPLIT_LABELS];
 const levels: { label: string; value: Accent }[] = [
   { label: 'very soft', value: 'ghost' },
   { label: 'as played', value: 'normal' },
@@ -113,7 +108,7 @@ const open: { label: string; value: OpenStrokes }[] = [
       <span class="label">shared bars</span>
       <ChooseOne
         :model-value="song.split ?? 'roll'"
-        :options="splits"
+        :options="SPLIT_LABELS"
         aria-label="Shared bars of the song"
         @update:model-value="(value: SplitRule) => songs.run(rhythmCommands.setSplit(value))"
       />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { plain } from '../../workers/plain';
 import { proxy, type Remote, wrap } from 'comlink';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
@@ -104,7 +105,7 @@ async function make(): Promise<void> {
     const told = proxy((share: number) => {
       if (worker === mine) progress.value = Math.round(share * 100);
     });
-    const file = await desk.wav(structuredClone(JSON.parse(JSON.stringify(mixOf())) as Mix), told);
+    const file = await desk.wav(plain(mixOf()), told);
     const chosen = choices.value.find(({ value }) => value === what.value)!.label;
     const title = what.value === WHOLE ? props.song.title : `${props.song.title} ${chosen}`;
     download(file, 'audio/wav', { title, ending: 'wav' });

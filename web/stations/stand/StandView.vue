@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { useEventListener, useFullscreen, useWakeLock, useWindowSize } from '@vueuse/core';
+import { usePageKeys } from '../../frame/keys';
+import { useFullscreen, useWakeLock, useWindowSize } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import {
@@ -110,15 +111,13 @@ const flashing = computed(() => {
 function leave(): void {
   void router.push({ name: props.of, params: { id: songs.id } });
 }
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.defaultPrevented || event.repeat || event.ctrlKey || event.metaKey || event.altKey)
-    return;
-  if (event.key === 'Tab' || event.key === 'Shift') return;
-  const button = (event.target as HTMLElement).closest?.('button');
-  if (button && (event.key === ' ' || event.key === 'Enter')) return;
-  event.preventDefault();
-  if (event.key === 'Escape') leave();
+usePageKeys(({ key, target, repeat }) => {
+  if (repeat || key === 'Tab' || key === 'Shift') return false;
+  const button = (target as HTMLElement).closest?.('button');
+  if (button && (key === ' ' || key === 'Enter')) return false;
+  if (key === 'Escape') leave();
   else player.toggle();
+  return true;
 });
 
 onMounted(() => void lock.request('screen').catch(() => undefined));

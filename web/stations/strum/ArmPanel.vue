@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { useEventListener, useIntervalFn } from '@vueuse/core';
+import { useTapKeys } from '../../frame/keys';
+import { useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { computed, ref } from 'vue';
@@ -11,7 +12,6 @@ import {
   WRIST_TEST_SECONDS,
   wristLimit,
 } from '#core';
-import { isTyping } from '../../shell/keys';
 import { useViewStore } from '../../stores/view';
 
 /** How fast the arm has to be, how fast this player's is, and the test that measures it. */
@@ -75,18 +75,14 @@ function take(): void {
   measured.value = null;
 }
 
-useEventListener(
-  window,
-  'keydown',
-  (event: KeyboardEvent) => {
-    if (!taps.value || isTyping(event.target)) return;
-    if (event.key === 'Escape') return finish();
-    if (event.key.length > 1 && !event.key.startsWith('Arrow')) return;
-    event.preventDefault();
-    event.stopPropagation();
-    if (!event.repeat) tap(event);
+useTapKeys(
+  () => Boolean(taps.value),
+  (event) => {
+    if (event.key === 'Escape') finish();
+    else if (event.key.length > 1 && !event.key.startsWith('Arrow')) return false;
+    else tap(event);
+    return true;
   },
-  { capture: true },
 );
 </script>
 

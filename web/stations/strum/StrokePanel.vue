@@ -9,13 +9,18 @@ import {
   type Accent,
   type BassTarget,
   chooseStrings,
+  fingerOf,
   type Instrument,
-  nextFinger,
+  isPitched,
   nextTap,
   type PluckingFinger,
+  setFinger,
+  setTap,
   sounds,
-  type Stroke,
   stringLabel,
+  type Stroke,
+  takesFinger,
+  type TapPlace,
   toggleOpen,
   togglePalm,
   turnStroke,
@@ -44,19 +49,16 @@ const accents: { label: string; value: Accent }[] = [
 ];
 const has = (part: string) =>
   part in props.stroke && Boolean((props.stroke as Record<string, unknown>)[part]);
-const pitched = computed(() => ['strum', 'bass', 'pick', 'roll'].includes(props.stroke.kind));
+const pitched = computed(() => isPitched(props.stroke));
 const accent = computed(() => ('accent' in props.stroke ? props.stroke.accent : null));
 const dir = computed(() => ('dir' in props.stroke ? props.stroke.dir : null));
 const tap = computed(() => ('tap' in props.stroke ? (props.stroke.tap ?? 'none') : 'none'));
 const finger = computed<PluckingFinger | 'none' | null>(() => {
   const { stroke } = props;
-  if (stroke.kind === 'pick') return stroke.strings[0]!.finger ?? 'none';
-  return ['strum', 'chuck', 'bass'].includes(stroke.kind)
-    ? ((stroke as { finger?: PluckingFinger }).finger ?? 'none')
-    : null;
+  return stroke.kind === 'pick' || takesFinger(stroke) ? (fingerOf(stroke) ?? 'none') : null;
 });
 
-const fingers = [
+const fingers: { label: string; value: PluckingFinger | 'none' }[] = [
   { label: 'no finger', value: 'none' },
   { label: 'p, thumb', value: 'p' },
   { label: 'i, index', value: 'i' },
@@ -64,27 +66,11 @@ const fingers = [
   { label: 'a, ring', value: 'a' },
   { label: 'c, little', value: 'c' },
 ];
-const taps = [
+const taps: { label: string; value: TapPlace | 'none' }[] = [
   { label: 'no tap', value: 'none' },
   { label: 'with a tap', value: 'body' },
   { label: 'with a slap', value: 'strings' },
 ];
-
-/** Repeats a change that goes round until it says what was chosen. */
-function until(change: (stroke: Stroke) => Stroke, there: (stroke: Stroke) => boolean) {
-  return (stroke: Stroke): Stroke => {
-    let now = stroke;
-    for (let turn = 0; turn < 8 && !there(now); turn += 1) now = change(now);
-    return now;
-  };
-}
-const tapOf = (stroke: Stroke) => ('tap' in stroke ? (stroke.tap ?? 'none') : 'none');
-const fingerOf = (stroke: Stroke) =>
-  stroke.kind === 'pick'
-    ? (stroke.strings[0]!.finger ?? 'none')
-    : 'finger' in stroke
-      ? (stroke.finger ?? 'none')
-      : 'none';
 
 /** The strings that can be chosen: by number for a strum, from the root and by number for a pick. */
 const stringChoices = computed(() => {
@@ -304,11 +290,9 @@ function setHits(hits: number | null): void {
           :options="taps"
           aria-label="A tap with it"
           @update:model-value="
-            (value: string) =>
-              emit(
-                'change',
-                'tap with it',
-                until(nextTap, (one) => tapOf(one) === value),
+            (value: TapPlace | 'none') =>
+              emit('change', 'tap with it', (stroke) =>
+                setTap(stroke, value === 'none' ? undefined : value),
               )
           "
         />
@@ -325,11 +309,9 @@ function setHits(hits: number | null): void {
           :options="fingers"
           aria-label="Finger"
           @update:model-value="
-            (value: string) =>
-              emit(
-                'change',
-                'choose a finger',
-                until(nextFinger, (one) => fingerOf(one) === value),
+            (value: PluckingFinger | 'none') =>
+              emit('change', 'choose a finger', (stroke) =>
+                setFinger(stroke, value === 'none' ? undefined : value),
               )
           "
         />

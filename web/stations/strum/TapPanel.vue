@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
+import { useTapKeys } from '../../frame/keys';
 import Button from 'primevue/button';
 import SelectButton from 'primevue/selectbutton';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
@@ -88,17 +88,13 @@ watch(
 );
 
 const KEYS: Record<string, Direction> = { ArrowDown: 'down', ArrowUp: 'up', f: 'down', j: 'up' };
-useEventListener(
-  window,
-  'keydown',
-  (event: KeyboardEvent) => {
-    const dir = KEYS[event.key];
-    if (!taps.value || !dir || event.repeat) return;
-    event.preventDefault();
-    event.stopPropagation();
-    tap(dir);
+useTapKeys(
+  () => Boolean(taps.value),
+  ({ key }) => {
+    const dir = KEYS[key];
+    if (dir) tap(dir);
+    return dir !== undefined;
   },
-  { capture: true },
 );
 
 const grid = computed(() => grids.value[chosen.value] ?? null);
