@@ -1,5 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import path from 'node:path';
+/// <reference types="vite/types/importMeta.d.ts" />
 import { describe, expect, it } from 'vitest';
 import * as arrangeRoom from './arrange';
 import * as editRoom from './edit';
@@ -106,15 +105,15 @@ interface Example {
   text: string;
 }
 
-function examplesIn(folder: string): Example[] {
-  return readdirSync(folder, { withFileTypes: true }).flatMap((entry): Example[] => {
-    const file = path.join(folder, entry.name);
-    if (entry.isDirectory()) return examplesIn(file);
-    if (!entry.name.endsWith('.ts') || /\.test(-kit)?\.ts$/.test(entry.name)) return [];
-    const found = readFileSync(file, 'utf8').matchAll(/@example (.*?)(?: \*\/)?$/gm);
-    return [...found].map((match) => ({ file: entry.name, text: match[1]! }));
-  });
-}
+/** The text of every file of the core, by its path. */
+const texts = import.meta.glob<string>(['./**/*.ts', '!./**/*.test.ts', '!./**/*.test-kit.ts'], {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+});
+const written = Object.entries(texts).flatMap(([file, text]): Example[] =>
+  [...text.matchAll(/@example (.*?)(?: \*\/)?$/gm)].map((match) => ({ file, text: match[1]! })),
+);
 
 /** Types are for the compiler: a `!` that only says that something is there is taken out. */
 const plainScript = (text: string) => text.replaceAll(/([\w)\]'"])!(?=[.,)[\s]|$)/g, '$1');
@@ -135,7 +134,7 @@ function saidValue(text: string): { value: unknown } | null {
   }
 }
 
-const all = examplesIn(path.resolve('core')).map((example) => {
+const all = written.map((example) => {
   const [expression = '', ...rest] = example.text.split(' // ');
   return { ...example, expression, says: rest.join(' // ') };
 });
