@@ -179,8 +179,8 @@ export {
 } from './pattern';
 
 export {
-  alternateBass,
   type AlternateBass,
+  alternateBass,
   assignFingers,
   barres,
   bassNote,
@@ -203,6 +203,7 @@ export {
   INSTRUMENTS,
   isNoChord,
   isReentrant,
+  type Key,
   keyChords,
   keyName,
   nearestChords,

@@ -197,3 +197,21 @@ test('diagrams are drawn the other way round for the left-handed, and stay so', 
     .poll(async () => (await names()).filter((text) => /^[A-G]$/.test(text)))
     .toEqual(right.toReversed());
 });
+
+test('a song is transposed on Chords or on Song, with the sharps and flats of its key', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const line = page.getByRole('textbox', { name: 'Progression' });
+  await page.getByRole('combobox', { name: 'Transpose to' }).click();
+  await page.getByRole('option', { name: 'Bb major' }).click();
+  await expect(line).toHaveValue(/^Verse:\nBb \| Cm \| Eb F7 \| Bb x2/);
+  await goTo(page, 'Chords');
+  await page.getByRole('button', { name: 'A semitone down' }).click();
+  await expect(page.getByRole('button', { name: 'Shapes of C#m' })).toBeVisible();
+  await goTo(page, 'Song');
+  await expect(line).toHaveValue(/^Verse:\nA \| Bm \| D E7 \| A x2/);
+  await page.getByRole('button', { name: 'Undo: transpose the song' }).click();
+  await expect(line).toHaveValue(/^Verse:\nBb/);
+});

@@ -161,6 +161,28 @@ test.describe('on a phone', () => {
     await expect(page.getByRole('combobox', { name: 'Count-in' })).toBeVisible();
   });
 
+  test('the stand view lies within the screen, is left by touch and plays where it says so', async ({
+    page,
+    app,
+  }) => {
+    await openSong(page, app, SONG);
+    await page.getByRole('button', { name: 'More of the stage bar' }).tap();
+    await page.getByRole('button', { name: 'Stand view' }).tap();
+    const stand = page.getByRole('region', { name: 'Stand view' });
+    await notTooWide(page);
+    for (const name of ['Leave', 'Play']) {
+      const box = (await stand.getByRole('button', { name, exact: true }).boundingBox())!;
+      expect(box.x + box.width).toBeLessThanOrEqual(390);
+      expect(box.y + box.height).toBeLessThanOrEqual(844);
+    }
+    await page.touchscreen.tap(190, 420);
+    await expect(stand.getByRole('button', { name: 'Play' })).toBeVisible();
+    await stand.getByRole('button', { name: 'Play' }).tap();
+    await expect(stand.getByRole('button', { name: 'Stop' })).toBeVisible();
+    await stand.getByRole('button', { name: 'Leave' }).tap();
+    await expect(page).toHaveURL(/song(\?|$)/);
+  });
+
   for (const width of [390, 360, 320]) {
     test(`nothing is wider than ${width}`, async ({ page, app }) => {
       await page.setViewportSize({ width, height: 844 });

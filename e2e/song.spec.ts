@@ -51,15 +51,13 @@ test('the line and the bars always agree: meter, undo, and leaving the field', a
 test('the new-song form keeps what was typed until the song is made', async ({ page, app }) => {
   await page.goto(`${app.url}/new`);
   await page.getByLabel('Name').fill('Half a plan');
-  await page.getByRole('button', { name: 'Ukulele' }).click();
+  await page.getByRole('combobox', { name: 'Instrument' }).click();
+  await page.getByRole('option', { name: 'Ukulele', exact: true }).click();
   await page.getByRole('textbox', { name: 'Progression' }).fill('C | G7 | Hx');
   await page.reload();
   await expect(page.getByLabel('Name')).toHaveValue('Half a plan');
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue('C | G7 | Hx');
-  await expect(page.getByRole('button', { name: 'Ukulele' })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  );
+  await expect(page.getByRole('combobox', { name: 'Instrument' })).toHaveText('Ukulele');
   await page.getByRole('button', { name: 'Make the song' }).click();
   await expect(page).toHaveURL(/strum$/);
   await page.goto(`${app.url}/new`);

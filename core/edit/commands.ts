@@ -43,6 +43,20 @@ function choose(song: Song, symbol: string, shape: Shape, locked: boolean): void
   ];
 }
 
+/** Every chord by so many semitones; shapes of the old ones are let go, rhythms go with their chords. */
+function moveChords(song: Song, semitones: number, flats: boolean): void {
+  if (semitones === 0) return;
+  const moved = (symbol: string) => transposeChord(symbol, semitones, flats);
+  song.chosenShapes = [];
+  song.ownShapes = [];
+  for (const rhythm of song.chordPatterns ?? []) rhythm.symbol = moved(rhythm.symbol);
+  for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
+    for (const chord of bar.chords.flatMap((one) => [one, ...(one.substitutes ?? [])])) {
+      chord.symbol = moved(chord.symbol);
+    }
+  }
+}
+
 /** A song in another meter: its progression read again as it is written, its pattern fitted. */
 function inMeter(song: Song, meter: Meter): Song {
   const read = readProgression(printProgression(song.sections, song.meter), meter).sections;
@@ -165,15 +179,15 @@ export const commands = {
   takeCapo: (capo: number, shift: number, flats: boolean): Command =>
     set('take a capo', (song) => {
       song.capo = capo;
-      if (shift === 0) return;
-      song.chosenShapes = [];
-      song.ownShapes = [];
-      for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
-        for (const chord of bar.chords.flatMap((one) => [one, ...(one.substitutes ?? [])])) {
-          chord.symbol = transposeChord(chord.symbol, shift, flats);
-        }
-      }
+      moveChords(song, shift, flats);
     }),
+
+  /**
+   * Moves every chord by so many semitones, their rhythms with them; shapes are chosen anew.
+   * @param flats whether the key that it goes to is written with flats
+   */
+  transpose: (semitones: number, flats: boolean): Command =>
+    set('transpose the song', (song) => moveChords(song, semitones, flats)),
 
   /** Reads the progression from text; see `readProgression` for what it may hold. */
   setProgression: (text: string): Command => ({

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { INSTRUMENTS } from '../neck';
 import { said } from '../pattern/said.test-kit';
 import { type Song, songSchema } from '../schema';
-import { newSong } from '../song';
+import { newSong, printProgression } from '../song';
 import { METERS } from '../time';
 import { type Command, commands, perform, startHistory, undo } from '.';
 
@@ -71,6 +71,24 @@ const CASES: [name: string, command: Command, changes: (song: Song) => unknown, 
     2,
   ],
 ];
+
+describe('transposing', () => {
+  it('moves chords, those that stand in for them and their rhythms, and comes back', () => {
+    const pattern = said('chuck, chuck, chuck, chuck');
+    const dressed: Song = { ...start, chordPatterns: [{ symbol: 'D', pattern }] };
+    const up = commands.transpose(2, false).apply(dressed);
+    expect(printProgression(up.sections, up.meter)).toBe('Verse:\nB | E F#7[last=F#] | B');
+    expect(up.chordPatterns![0]!.symbol).toBe('E');
+    expect(commands.transpose(-2, false).apply(up)).toEqual(dressed);
+    expect(commands.transpose(0, true).apply(dressed)).toBe(dressed);
+  });
+
+  it('writes sharps or flats as the key has them', () => {
+    const minor = newSong({ title: 'x', instrument: 'guitar', progression: 'C#m | A | E | B' });
+    const same = commands.transpose(12, false).apply(minor);
+    expect(printProgression(same.sections, same.meter)).toBe('C#m | A | E | B');
+  });
+});
 
 describe('a command', () => {
   it.each(CASES)('on the %s', (_name, command, read, to) => {

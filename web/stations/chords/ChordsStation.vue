@@ -1,15 +1,18 @@
 <script setup lang="ts">
+import TransposeField from '../../fields/TransposeField.vue';
 import InputNumber from 'primevue/inputnumber';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
 import {
   commands,
+  guessKey,
   type Instrument,
   isNoChord,
   isReentrant,
   plural,
   type Song,
+  songChords,
   stringLabel,
   weigh,
 } from '#core';
@@ -100,6 +103,7 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Random order', value: 'deal' },
 ];
 
+const key = computed(() => guessKey(songChords(song.value)));
 /** What the chords stand on, in one line. */
 const settings = computed(() => {
   const { instrument: held, capo: fret, bassSchool } = song.value;
@@ -139,6 +143,11 @@ function pick(symbol: string): void {
         <span id="bass-label">A bass strike takes</span>
         <ChooseOne v-model="school" aria-labelledby="bass-label" :options="schools" />
       </div>
+      <TransposeField
+        v-if="songChords(song).length > 0"
+        :now="key"
+        @transpose="(by, flats) => songs.run(commands.transpose(by, flats))"
+      />
       <ToggleButton
         v-model="view.leftHanded"
         on-label="Left-handed"

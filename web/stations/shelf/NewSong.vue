@@ -2,7 +2,7 @@
 import { StorageSerializers, useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
-import SelectButton from 'primevue/selectbutton';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -10,6 +10,7 @@ import {
   arrangement,
   chartProgression,
   type ChartRule,
+  INSTRUMENT_IDS,
   type InstrumentId,
   INSTRUMENTS,
   type Meter,
@@ -62,11 +63,8 @@ watch(
 const trouble = ref<string | null>(null);
 const making = ref(false);
 
-/** The two that most start with; every other is a choice on the Chords station. */
-const instruments = (['guitar', 'ukulele'] as const).map((id) => ({
-  id,
-  name: INSTRUMENTS[id].name,
-}));
+/** Every instrument that is built in; an own tuning is a choice on the Chords station. */
+const instruments = INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].name }));
 
 const song = computed(() =>
   newSong({
@@ -143,12 +141,9 @@ async function make(): Promise<void> {
         </div>
         <div>
           <span id="instrument-label" class="name">Instrument</span>
-          <SelectButton
+          <ChooseOne
             v-model="form.instrument"
             :options="instruments"
-            option-label="name"
-            option-value="id"
-            :allow-empty="false"
             aria-labelledby="instrument-label"
           />
         </div>

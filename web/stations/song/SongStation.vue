@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TransposeField from '../../fields/TransposeField.vue';
 import { useMediaQuery } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
@@ -136,11 +137,11 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Take it away', value: 'files' },
 ];
 
+const key = computed(() => guessKey(songChords(song.value)));
 /** What the song stands on, in one line. */
 const settings = computed(() => {
-  const key = guessKey(songChords(song.value));
   const { title: name, meter: counted, tempo } = song.value;
-  return `${name} · ${describeMeter(counted)} · ${keyName(key)} · at ${tempo}`;
+  return `${name} · ${describeMeter(counted)} · ${keyName(key.value)} · at ${tempo}`;
 });
 
 /** Two bars in a row are what a phone has room for. */
@@ -175,6 +176,11 @@ function onKey(event: KeyboardEvent): void {
       <label for="title" class="heard-only">Name of the song</label>
       <InputText id="title" v-model="title" class="title" :maxlength="TITLE_LETTERS" />
       <MeterField v-model="meter" />
+      <TransposeField
+        v-if="songChords(song).length > 0"
+        :now="key"
+        @transpose="(by, flats) => songs.run(commands.transpose(by, flats))"
+      />
     </template>
 
     <div class="over-bars">

@@ -134,7 +134,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <section class="stand" aria-label="Stand view" @click="player.toggle()">
+  <section class="stand" aria-label="Stand view">
     <div v-if="flashing" :key="flashing" class="flash" :class="{ first: beat === 0 }" />
     <header>
       <p class="chord" :class="{ waiting: player.heard?.countIn }">{{ chords.now ?? '–' }}</p>
@@ -142,7 +142,7 @@ onBeforeUnmount(() => {
         <span>{{ toGo }}</span>
         <b>{{ chords.next }}</b>
       </p>
-      <div class="corner" @click.stop>
+      <div class="corner">
         <button type="button" @click="full.toggle()">
           {{ full.isFullscreen.value ? 'Window' : 'Full screen' }}
         </button>
@@ -163,7 +163,7 @@ onBeforeUnmount(() => {
       :counts="here.counts"
       :heard="heard && bar ? heard.tick - bar.tick : null"
       :flipped="view.bassAtBottom"
-      :width="Math.min(1180, width - 64)"
+      :width="Math.min(1180, width - (width < 640 ? 32 : 64))"
       class="path"
     />
     <div v-if="next && height > 640" class="next">
@@ -182,7 +182,11 @@ onBeforeUnmount(() => {
       <span v-else-if="bar">bar {{ bar.index + 1 }} of {{ player.bars.length }}</span>
       <span>{{ song.title }}</span>
       <span>{{ Math.round(player.heard?.tempo ?? song.tempo * mixer.speed) }}</span>
-      <span v-if="!player.playing">any key, a pedal or a touch plays</span>
+      <button type="button" class="play" @click="player.toggle()">
+        <i class="pi" :class="player.playing ? 'pi-stop' : 'pi-play'" aria-hidden="true" />
+        {{ player.playing ? 'Stop' : 'Play' }}
+      </button>
+      <span v-if="!player.playing">any key or a pedal plays</span>
     </footer>
   </section>
 </template>
@@ -197,7 +201,6 @@ onBeforeUnmount(() => {
   grid-template-rows: auto auto minmax(0, 1fr) auto auto;
   gap: 1.2vh;
   padding: 2vh 32px;
-  cursor: pointer;
   overflow: hidden;
 }
 
@@ -241,6 +244,7 @@ header {
   gap: 0.6rem;
 }
 
+.play,
 .corner button {
   border: 0;
   background: var(--paper-sunk);
@@ -284,6 +288,8 @@ header {
 
 footer {
   display: flex;
+  flex-wrap: wrap;
+  align-items: center;
   gap: 2.5vw;
   font-size: 1.3rem;
   color: var(--ink-soft);
@@ -309,6 +315,34 @@ footer {
 
   to {
     opacity: 0;
+  }
+}
+
+@media (max-width: 40rem) {
+  .stand {
+    padding: 1.5vh 16px;
+  }
+
+  header {
+    flex-wrap: wrap;
+  }
+
+  .chord {
+    font-size: clamp(4rem, 13vh, 8rem);
+  }
+
+  .then b {
+    font-size: clamp(2rem, 8vh, 5rem);
+  }
+
+  .beats {
+    font-size: clamp(2rem, 6vh, 4rem);
+  }
+
+  .corner {
+    order: -1;
+    flex-basis: 100%;
+    justify-content: end;
   }
 }
 </style>
