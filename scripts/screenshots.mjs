@@ -92,6 +92,7 @@ await day.page.getByRole('button', { name: /^Bar 21:/ }).click({ modifiers: ['Sh
 await day.page.mouse.move(5, 5);
 await day.shoot('song-whole');
 await day.page.getByRole('button', { name: '4 in a row' }).click();
+await day.page.getByRole('button', { name: 'Show the tools' }).click();
 
 const evening = await view('dark');
 await evening.open('Sluice Gate Sixteens');
@@ -119,6 +120,7 @@ await evening.shoot('chords-ukulele');
 
 await day.open('Ropes at First Light');
 await day.station('Chords');
+await day.page.getByRole('button', { name: /^Settings: / }).click();
 await day.page.getByRole('combobox', { name: 'Instrument' }).click();
 await day.page.getByRole('option', { name: 'My own tuning…' }).click();
 await day.page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lock-keeper’s five');
@@ -128,10 +130,10 @@ await day.page.getByRole('button', { name: 'Shapes of D', exact: true }).click()
 await day.page.getByRole('button', { name: 'Draw your own shape' }).click();
 await day.shoot('chords-own');
 
-const tablet = await view('light', { width: 820, height: 1180 });
-await tablet.open('Slow Water Under Willows');
-await tablet.station('Strum');
-await tablet.shoot('strum-tablet');
+const phone = await view('light', { width: 390, height: 844 });
+await phone.open('Ropes at First Light');
+await phone.station('Strum');
+await phone.shoot('strum-phone');
 
 await browser.close();
 stop();
