@@ -1,3 +1,4 @@
+import { plural } from '#core';
 import { Piscina } from 'piscina';
 import { Refusal } from '../errors';
 import type { Compute, TaskAnswer } from './tasks';
@@ -37,7 +38,7 @@ export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTE
     } catch (error) {
       if (limit.aborted) {
         throw new Refusal(503, {
-          error: `This song takes longer than ${seconds} seconds to work out. It is kept; a shorter order or fewer repeats would do.`,
+          error: `This song takes longer than ${plural(seconds, 'second')} to work out. It is kept; a shorter order or fewer repeats would do.`,
         });
       }
       const { code, message } = error as { code?: string; message?: string };

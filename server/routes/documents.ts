@@ -27,6 +27,8 @@ export interface Stored<Document> {
 }
 
 const idSchema = z.uuid();
+/** Documents that are read before other requests get their turn again. */
+const READ_AT_ONCE = 50;
 
 /** A document of a later version, or one that is no document at all, is never written over. */
 const OVERWRITABLE = literal(
@@ -81,13 +83,21 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
     const unknown = all.filter(
       (row) => looked.get(row.get('id') as string)?.stamp !== stampOf(row),
     );
-    for (const row of unknown) {
-      const id = row.get('id') as string;
-      const whole = await rows.findByPk(id, { attributes: ['document'] });
-      if (!whole) continue;
-      const found = read(whole);
-      const problem = 'problem' in found ? found.problem : null;
-      looked.set(id, { stamp: stampOf(row), problem });
+    for (let first = 0; first < unknown.length; first += READ_AT_ONCE) {
+      const some = unknown.slice(first, first + READ_AT_ONCE);
+      const ids = some.map((row) => row.get('id') as string);
+      const whole = await rows.findAll({ attributes: ['id', 'document'], where: { id: ids } });
+      const byId = new Map(whole.map((row) => [row.get('id') as string, row]));
+      for (const row of some) {
+        const id = row.get('id') as string;
+        const found = byId.get(id);
+        if (!found) continue;
+        const answer = read(found);
+        looked.set(id, {
+          stamp: stampOf(row),
+          problem: 'problem' in answer ? answer.problem : null,
+        });
+      }
     }
     const good = new Set<string>();
     const bad: Unreadable[] = [];

@@ -1,14 +1,20 @@
 import {
   armPasses,
+  arrangement,
+  asPlayed,
+  barPatterns,
   divideBeat,
   METERS,
   newPattern,
   type Pattern,
   placeStroke,
-  strum,
   type Stroke,
+  strum,
 } from '#core';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { documents } from '../../core/arbitraries.test-kit';
+import { tries } from '../../core/properties.test-kit';
 import { said } from '../../core/pattern/said.test-kit';
 import { drawPath, type PathFrame } from './wristPath';
 
@@ -165,4 +171,23 @@ describe('the wrist path', () => {
     expect(second.slots[0]!.against).toBe(true);
     expect(first.slots[0]!.against).toBe(false);
   });
+});
+
+it('draws every bar of any valid song, as it is written and as it is played', () => {
+  fc.assert(
+    fc.property(documents, (song) => {
+      const { bars, rhythms, performance } = arrangement(song);
+      const strings = song.instrument.strings.length;
+      const drawings = barPatterns(rhythms);
+      bars.forEach((bar, index) => {
+        const { pattern, phase } = drawings[index]!;
+        const strikes = performance.strikes.filter((strike) => strike.bar === index);
+        for (const shown of [pattern, asPlayed(pattern, strikes, bar, strings)]) {
+          const { arm } = drawPath(shown, { ...frame, strings }, () => null, 1, phase);
+          expect(arm.every(({ d }) => !/NaN|Infinity|undefined/.test(d))).toBe(true);
+        }
+      });
+    }),
+    tries(60),
+  );
 });

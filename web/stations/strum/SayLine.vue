@@ -47,7 +47,8 @@ function hear(text: string | undefined): void {
   typing.value = true;
   typed.value = (text ?? '').replaceAll('\n', ' ');
   const said = reading.value;
-  songs.runOnRhythm(commands.sayPattern('pattern' in said ? said.pattern : before), true);
+  const heard = 'pattern' in said ? said.pattern : before;
+  if (heard !== props.pattern) songs.runOnRhythm(commands.sayPattern(heard), true);
 }
 
 function settle(event?: FocusEvent): void {
