@@ -1,10 +1,18 @@
 import { create, fragment } from 'xmlbuilder2';
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
-import { guessKey, type Key, noteName, parseChord, usesFlats } from '../neck';
+import { guessKey, type Key, noteName, usesFlats } from '../neck';
 import { arrange, type CountedBar, type Performance, type Strike } from '../arrange';
 import { type PlayedBar, playedBars, songChords } from '../song';
 import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
+import {
+  harmony,
+  isPercussive,
+  type Naming,
+  stepOf,
+  writeRest,
+  writeStroke,
+} from './musicxmlNotes';
 import { nearestNotated, noteValues, type NoteValue } from './notated';
 
 /**
@@ -18,41 +26,6 @@ const DOCTYPE = {
   sysID: 'http://www.musicxml.org/dtds/partwise.dtd',
 };
 
-/** The qualities that MusicXML has a word for, by what follows the root in a symbol. */
-const KINDS: Record<string, string> = {
-  '': 'major',
-  maj: 'major',
-  m: 'minor',
-  min: 'minor',
-  aug: 'augmented',
-  '+': 'augmented',
-  dim: 'diminished',
-  '7': 'dominant',
-  maj7: 'major-seventh',
-  M7: 'major-seventh',
-  m7: 'minor-seventh',
-  dim7: 'diminished-seventh',
-  aug7: 'augmented-seventh',
-  m7b5: 'half-diminished',
-  mMaj7: 'major-minor',
-  mM7: 'major-minor',
-  '6': 'major-sixth',
-  m6: 'minor-sixth',
-  '9': 'dominant-ninth',
-  maj9: 'major-ninth',
-  m9: 'minor-ninth',
-  '11': 'dominant-11th',
-  maj11: 'major-11th',
-  m11: 'minor-11th',
-  '13': 'dominant-13th',
-  maj13: 'major-13th',
-  m13: 'minor-13th',
-  sus2: 'suspended-second',
-  sus4: 'suspended-fourth',
-  sus: 'suspended-fourth',
-  '5': 'power',
-};
-
 /** Sharps of the key, flats below zero. */
 function fifths({ tonic, minor }: Key): number {
   const major = minor ? (tonic + 3) % 12 : tonic;
@@ -60,144 +33,9 @@ function fifths({ tonic, minor }: Key): number {
   return sharps > 6 ? sharps - 12 : sharps;
 }
 
-const ALTERS: Record<string, number> = { '': 0, '#': 1, '##': 2, b: -1, bb: -2 };
-
-function stepOf(name: string): { step: string; alter: number } {
-  return { step: name[0]!, alter: ALTERS[name.slice(1)] ?? 0 };
-}
-
-function pitch(parent: XMLBuilder, midi: number, flats: boolean): void {
-  const { step, alter } = stepOf(noteName(midi % 12, flats));
-  const element = parent.ele('pitch');
-  element.ele('step').txt(step);
-  if (alter !== 0) element.ele('alter').txt(String(alter));
-  element.ele('octave').txt(String(Math.floor(midi / 12) - 1));
-}
-
-function harmony(measure: XMLBuilder, symbol: string, offset: number): void {
-  const chord = parseChord(symbol);
-  const element = measure.ele('harmony');
-  const [, root = 'C', quality = '', bass] =
-    /^([A-G][#b♯♭]*)([^/]*|6\/9.*)(?:\/([A-G][#b♯♭]*))?$/.exec(symbol) ?? [];
-  const { step, alter } = stepOf(root.replaceAll('♯', '#').replaceAll('♭', 'b'));
-  const named = element.ele('root');
-  named.ele('root-step').txt(chord ? step : 'C');
-  if (chord && alter !== 0) named.ele('root-alter').txt(String(alter));
-  const kind = chord ? (KINDS[quality] ?? 'other') : 'none';
-  element.ele('kind', { text: chord ? quality : symbol }).txt(kind);
-  if (chord && bass) {
-    const below = stepOf(bass.replaceAll('♯', '#').replaceAll('♭', 'b'));
-    const slash = element.ele('bass');
-    slash.ele('bass-step').txt(below.step);
-    if (below.alter !== 0) slash.ele('bass-alter').txt(String(below.alter));
-  }
-  if (offset !== 0) element.ele('offset').txt(String(offset));
-}
-
-interface Writing {
+interface Writing extends Naming {
   song: Song;
   performance: Performance;
-  flats: boolean;
-  strings: number;
-}
-
-/** What all notes of one stroke share. */
-interface Sounding {
-  strike: Strike;
-  fermata: boolean;
-}
-
-function noteEnd(
-  element: XMLBuilder,
-  { type, dots, triplet }: NoteValue,
-  ties: ('start' | 'stop')[],
-): void {
-  for (const tie of ties) element.ele('tie', { type: tie });
-  element.ele('voice').txt('1');
-  element.ele('type').txt(type);
-  if (dots > 0) element.ele('dot');
-  if (triplet) {
-    const change = element.ele('time-modification');
-    change.ele('actual-notes').txt('3');
-    change.ele('normal-notes').txt('2');
-  }
-}
-
-const BOWS = { down: 'down-bow', up: 'up-bow' };
-
-function notations(
-  element: XMLBuilder,
-  { strike, fermata }: Sounding,
-  note: { string: number; fret: number } | null,
-  first: boolean,
-  ties: ('start' | 'stop')[],
-): void {
-  const { accent, kind, dir } = strike;
-  const struck = !ties.includes('stop');
-  const accented = struck && first && (accent === 'accent' || accent === 'strong');
-  const directed = struck && first && kind !== 'tap';
-  if (ties.length === 0 && !note && !accented && !directed && !fermata) return;
-  const all = element.ele('notations');
-  for (const tie of ties) all.ele('tied', { type: tie });
-  if (note || directed) {
-    const technical = all.ele('technical');
-    if (directed) technical.ele(BOWS[dir]);
-    if (note) {
-      technical.ele('string').txt(String(note.string));
-      technical.ele('fret').txt(String(note.fret));
-    }
-  }
-  if (accented) {
-    all.ele('articulations').ele(accent === 'strong' ? 'strong-accent' : 'accent');
-  }
-  if (fermata && first) all.ele('fermata', { type: 'upright' });
-}
-
-/** A stroke through one note value: a chord of its strings, or one note without pitch. */
-function writeStroke(
-  measure: XMLBuilder,
-  sounding: Sounding,
-  value: NoteValue,
-  ties: ('start' | 'stop')[],
-  { flats, strings }: Writing,
-): void {
-  const { strike } = sounding;
-  const { notes, accent, palm } = strike;
-  if (notes.length === 0) {
-    const element = measure.ele('note');
-    const place = element.ele('unpitched');
-    place.ele('display-step').txt('B');
-    place.ele('display-octave').txt('4');
-    element.ele('duration').txt(String(value.ticks));
-    noteEnd(element, value, []);
-    element
-      .ele('notehead', accent === 'ghost' ? { parentheses: 'yes' } : {})
-      .txt(strike.kind === 'tap' ? 'circle-x' : 'x');
-    notations(element, sounding, null, true, []);
-    return;
-  }
-  const upwards = [...notes].sort((a, b) => a.string - b.string);
-  upwards.forEach(({ string, fret, midi }, index) => {
-    const element = measure.ele('note');
-    if (index > 0) element.ele('chord');
-    pitch(element, midi, flats);
-    element.ele('duration').txt(String(value.ticks));
-    noteEnd(element, value, ties);
-    if (accent === 'ghost') element.ele('notehead', { parentheses: 'yes' }).txt('normal');
-    notations(element, sounding, { string: strings - string, fret }, index === 0, ties);
-    if (palm && !ties.includes('stop')) element.ele('play').ele('mute').txt('palm');
-  });
-}
-
-function isPercussive({ kind, tap }: Strike): boolean {
-  return kind === 'chuck' || tap !== null;
-}
-
-function writeRest(measure: XMLBuilder, value: NoteValue): void {
-  const element = measure.ele('note');
-  element.ele('rest');
-  element.ele('duration').txt(String(value.ticks));
-  noteEnd(element, value, []);
 }
 
 function attributes(
