@@ -51,6 +51,7 @@ test('chords without bar lines are offered one bar each', async ({ page, app }) 
   await field.fill('C Am F G7 x2');
   await page.getByRole('button', { name: 'One bar each' }).click();
   await expect(field).toHaveValue('C | Am | F | G7 x2');
+  await expect(field).toBeFocused();
   await expect(page.getByRole('button', { name: /^Bar 4: G7/ })).toBeVisible();
 });
 

@@ -35,6 +35,7 @@ const lines = computed(() => Math.max(props.rows ?? 2, text.value.split('\n').le
 /** Puts what was meant in the place of what was typed. */
 function mend({ from, to }: TextProblem, reading: string): void {
   text.value = text.value.slice(0, from) + reading + text.value.slice(to);
+  area.value?.focus();
 }
 
 /** A line of several chords without a bar line: they share one bar, where one bar each may be meant. */
@@ -55,6 +56,8 @@ function oneBarEach(): void {
       return line.trim().replaceAll(/\s+(?!x\d+$)/g, ' | ');
     })
     .join('\n');
+  // The button that was pressed is gone: the focus goes where one types on.
+  area.value?.focus();
 }
 
 function goTo(problem: TextProblem): void {
