@@ -1,7 +1,7 @@
 import { plural } from '#core';
 import { Piscina } from 'piscina';
 import { Refusal } from '../errors';
-import type { Compute, TaskAnswer } from './tasks';
+import type { Compute } from './tasks';
 
 /** The largest valid song takes about a second here; machines of players may be several times slower. */
 const SECONDS = 20;
@@ -34,7 +34,7 @@ export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTE
   const compute: Compute = async (task, song) => {
     const limit = AbortSignal.timeout(seconds * 1000);
     try {
-      return (await pool.run({ task, song }, { signal: limit })) as TaskAnswer;
+      return (await pool.run({ task, song }, { signal: limit })) as Uint8Array;
     } catch (error) {
       if (limit.aborted) {
         throw new Refusal(503, {

@@ -6,11 +6,12 @@ import { WRITERS } from '#core/files';
  * file. Each takes the document and gives what is sent.
  */
 export type TaskName = 'performance' | Format['id'];
-export type TaskAnswer = string | Uint8Array;
 
-export function runTask(task: TaskName, song: Song): TaskAnswer {
-  return task === 'performance' ? JSON.stringify(arrange(song)) : WRITERS[task](song);
+/** @returns the bytes to send; text in UTF-8 */
+export function runTask(task: TaskName, song: Song): Uint8Array {
+  const made = task === 'performance' ? JSON.stringify(arrange(song)) : WRITERS[task](song);
+  return typeof made === 'string' ? new TextEncoder().encode(made) : made;
 }
 
 /** Works something out from a song; rejects with a `Refusal` 503 where it takes too long or too much. */
-export type Compute = (task: TaskName, song: Song) => Promise<TaskAnswer>;
+export type Compute = (task: TaskName, song: Song) => Promise<Uint8Array>;

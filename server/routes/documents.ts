@@ -30,10 +30,29 @@ const idSchema = z.uuid();
 /** Documents that are read before other requests get their turn again. */
 const READ_AT_ONCE = 50;
 
+/** The columns of a row, but for its document. */
+export interface Listed {
+  id: string;
+  revision: number;
+  /** As the database has it: text or a date. */
+  updatedAt: string | Date;
+  /** Letters of its document. */
+  size: number;
+}
+
+/** The version that a document says it is of; null where its text is not JSON. */
+const VERSION = `CASE WHEN json_valid(document) THEN coalesce(json_extract(document, '$.schema'), 0) END`;
+
+function versionProblem(version: number | null): string | null {
+  if (version === null) return 'its text is not JSON';
+  if (version > DOCUMENT_VERSION) {
+    return `it is of version ${version}, which a later version of the app wrote`;
+  }
+  return version >= 1 ? null : 'it is no document of this app';
+}
+
 /** A document of a later version, or one that is no document at all, is never written over. */
-const OVERWRITABLE = literal(
-  `CASE WHEN json_valid(document) THEN json_extract(document, '$.schema') BETWEEN 1 AND ${DOCUMENT_VERSION} ELSE 0 END`,
-);
+const OVERWRITABLE = literal(`coalesce((${VERSION}) BETWEEN 1 AND ${DOCUMENT_VERSION}, 0)`);
 
 /**
  * Documents with a revision: create, read, replace, delete. A write names the revision it started
@@ -55,9 +74,8 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
       return { problem: 'its text is not JSON' };
     }
     const { schema } = (raw ?? {}) as { schema?: unknown };
-    if (typeof schema === 'number' && schema > DOCUMENT_VERSION) {
-      return { problem: `it is of version ${schema}, which a later version of the app wrote` };
-    }
+    const later = typeof schema === 'number' ? versionProblem(schema) : null;
+    if (later) return { problem: later };
     const result = kind.schema.safeParse(raw);
     if (result.success) return { document: result.data };
     const { path, message } = result.error.issues[0]!;
@@ -71,46 +89,67 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
   });
 
   /** What was found of each row, until the row changes: whole lists need not be read again. */
-  const looked = new Map<string, { stamp: string; problem: string | null }>();
-  const stampOf = (row: Model) =>
-    `${row.get('revision')} ${(row.get('updatedAt') as Date).getTime()} ${row.get('size')}`;
+  const looked = new Map<string, { stamp: string; problem: string | null; whole: boolean }>();
+  const stampOf = (row: Listed) => `${row.revision} ${String(row.updatedAt)} ${row.size}`;
 
-  /** The rows that can be read, and those that cannot with the reason. */
-  const sorted = async (): Promise<{ good: Set<string>; bad: Unreadable[] }> => {
-    const all = await rows.findAll({
+  /** All rows but for their documents; of those that are new, the version is asked of the database. */
+  const listed = async (): Promise<Listed[]> => {
+    const all = (await rows.findAll({
       attributes: { exclude: ['document'], include: [[literal('length(document)'), 'size']] },
-    });
-    const unknown = all.filter(
-      (row) => looked.get(row.get('id') as string)?.stamp !== stampOf(row),
-    );
-    for (let first = 0; first < unknown.length; first += READ_AT_ONCE) {
-      const some = unknown.slice(first, first + READ_AT_ONCE);
-      const ids = some.map((row) => row.get('id') as string);
-      const whole = await rows.findAll({ attributes: ['id', 'document'], where: { id: ids } });
-      const byId = new Map(whole.map((row) => [row.get('id') as string, row]));
+      raw: true,
+    })) as unknown as Listed[];
+    const unknown = all.filter((row) => looked.get(row.id)?.stamp !== stampOf(row));
+    if (unknown.length === 0) return all;
+    const versions = (await rows.findAll({
+      attributes: ['id', [literal(VERSION), 'version']],
+      ...(unknown.length < all.length && { where: { id: unknown.map(({ id }) => id) } }),
+      raw: true,
+    })) as unknown as { id: string; version: number | null }[];
+    const byId = new Map(versions.map(({ id, version }) => [id, version]));
+    for (const row of unknown) {
+      const problem = versionProblem(byId.get(row.id) ?? null);
+      looked.set(row.id, { stamp: stampOf(row), problem, whole: problem !== null });
+    }
+    return all;
+  };
+
+  /** Reads the documents that were only asked for their version, a few at a time. */
+  const readWhole = async (all: Listed[]): Promise<void> => {
+    const waiting = all.filter(({ id }) => looked.get(id)?.whole === false);
+    for (let first = 0; first < waiting.length; first += READ_AT_ONCE) {
+      const ids = waiting.slice(first, first + READ_AT_ONCE).map(({ id }) => id);
+      const some = await rows.findAll({ attributes: ['id', 'document'], where: { id: ids } });
       for (const row of some) {
-        const id = row.get('id') as string;
-        const found = byId.get(id);
-        if (!found) continue;
-        const answer = read(found);
-        looked.set(id, {
-          stamp: stampOf(row),
-          problem: 'problem' in answer ? answer.problem : null,
-        });
+        const known = looked.get(row.get('id') as string);
+        const found = read(row);
+        if (known) {
+          known.problem = 'problem' in found ? found.problem : null;
+          known.whole = true;
+        }
       }
+      await new Promise((resolve) => setImmediate(resolve));
     }
-    const good = new Set<string>();
-    const bad: Unreadable[] = [];
-    for (const row of all) {
-      const id = row.get('id') as string;
-      const problem = looked.get(id)?.problem;
-      if (problem === null) good.add(id);
-      else if (problem !== undefined) {
-        const name = kind.nameOf(row as unknown as Row);
-        bad.push({ kind: kind.noun, ...stamped(row), name, problem });
-      }
-    }
-    return { good, bad };
+  };
+
+  /** The rows that can be read; those not read before are taken at their word, and read right after. */
+  const readable = async (): Promise<Listed[]> => {
+    const all = await listed();
+    void readWhole(all).catch(() => undefined);
+    return all.filter(({ id }) => looked.get(id)?.problem === null);
+  };
+
+  /** The rows that cannot be read, each with the reason. */
+  const unreadable = async (): Promise<Unreadable[]> => {
+    const all = await listed();
+    await readWhole(all);
+    return all.flatMap((row) => {
+      const problem = looked.get(row.id)?.problem;
+      if (problem == null) return [];
+      const { id, revision } = row;
+      const updatedAt = new Date(row.updatedAt).toISOString();
+      const name = kind.nameOf(row as unknown as Row);
+      return [{ kind: kind.noun, id, revision, updatedAt, name, problem }];
+    });
   };
 
   const rowOf = async (request: Request): Promise<Model> => {
@@ -145,7 +184,7 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
   });
 
   router.get('/unreadable', async (_request, response) => {
-    response.json((await sorted()).bad);
+    response.json(await unreadable());
   });
 
   router.get('/:id', async (request, response) => {
@@ -186,5 +225,5 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
     response.status(204).end();
   });
 
-  return { router, find, present, sorted };
+  return { router, find, present, readable };
 }

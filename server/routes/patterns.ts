@@ -10,7 +10,7 @@ import type { PatternRow } from '../models';
 import { documentRoutes } from './documents';
 
 export function patternRoutes({ patterns }: Database) {
-  const { router, present, sorted } = documentRoutes<PatternRow, Pattern>({
+  const { router, present, readable } = documentRoutes<PatternRow, Pattern>({
     noun: 'pattern',
     rows: patterns,
     schema: patternSchema,
@@ -21,7 +21,7 @@ export function patternRoutes({ patterns }: Database) {
   });
 
   router.get('/', async (_request, response) => {
-    const { good } = await sorted();
+    const good = new Set((await readable()).map(({ id }) => id));
     const rows = await patterns.findAll({ order: [['name', 'ASC']] });
     response.json(rows.filter(({ id }) => good.has(id)).map((row) => present(row)));
   });

@@ -1,3 +1,4 @@
+import type { Response } from 'express';
 import {
   createSongSchema,
   fileName,
@@ -11,10 +12,10 @@ import {
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
-import { documentRoutes } from './documents';
+import { documentRoutes, type Listed } from './documents';
 
 export function songRoutes({ songs }: Database, compute: Compute) {
-  const { router, find, sorted } = documentRoutes<SongRow, Song>({
+  const { router, find, readable } = documentRoutes<SongRow, Song>({
     noun: 'song',
     rows: songs,
     schema: songSchema,
@@ -30,38 +31,40 @@ export function songRoutes({ songs }: Database, compute: Compute) {
   });
 
   router.get('/', async (_request, response) => {
-    const { good } = await sorted();
-    const rows = await songs.findAll({
-      attributes: ['id', 'revision', 'title', 'instrument', 'meter', 'tempo', 'updatedAt'],
-      order: [['title', 'ASC']],
-    });
-    const list: SongSummary[] = rows
-      .filter(({ id }) => good.has(id))
-      .map((row) => ({
-        id: row.id,
-        revision: row.revision,
-        updatedAt: row.updatedAt.toISOString(),
-        title: row.title,
-        instrument: row.instrument,
-        meter: row.meter,
-        tempo: row.tempo,
-      }));
+    const rows = (await readable()) as (Listed & Omit<SongSummary, 'updatedAt'>)[];
+    const list = rows.map(
+      ({ id, revision, updatedAt, title, instrument, meter, tempo }): SongSummary => ({
+        id,
+        revision,
+        updatedAt: new Date(updatedAt).toISOString(),
+        title,
+        instrument,
+        meter,
+        tempo,
+      }),
+    );
+    list.sort((a, b) => (a.title < b.title ? -1 : a.title > b.title ? 1 : 0));
     response.json(list);
   });
 
+  /** Sent as it is: no tag is made of it, which would hold others up while a long file is read. */
+  const sendWhole = (response: Response, bytes: Uint8Array) => {
+    response.setHeader('Content-Length', bytes.byteLength);
+    response.end(bytes);
+  };
+
   router.get('/:id/performance', async (request, response) => {
     const { document } = await find(request);
-    response.type('application/json').send(await compute('performance', document));
+    const bytes = await compute('performance', document);
+    sendWhole(response.type('application/json'), bytes);
   });
 
   for (const { id, ending, route, mediaType } of FORMATS) {
     router.get(`/:id/export.${route}`, async (request, response) => {
       const { document } = await find(request);
-      const file = await compute(id, document);
-      response
-        .attachment(`${fileName(document.title)}.${ending}`)
-        .type(mediaType)
-        .send(typeof file === 'string' ? file : Buffer.from(file));
+      const bytes = await compute(id, document);
+      const name = `${fileName(document.title)}.${ending}`;
+      sendWhole(response.attachment(name).type(mediaType), bytes);
     });
   }
 

@@ -17,16 +17,14 @@ const router = useRouter();
 const list = useAsyncState(
   async () => {
     await songs.flush();
-    const [shelf, patterns, unreadable] = await Promise.all([
-      api.listSongs(),
-      api.listPatterns(),
-      api.listUnreadable(),
-    ]);
-    return { shelf, patterns, unreadable };
+    const [shelf, patterns] = await Promise.all([api.listSongs(), api.listPatterns()]);
+    return { shelf, patterns };
   },
   null,
   { onError: () => undefined },
 );
+/** What cannot be read is looked for apart: every document is read for it. */
+const unreadable = useAsyncState(api.listUnreadable, [], { onError: () => undefined });
 const leaving = ref<{
   kind: 'song' | 'pattern';
   name: string;
@@ -186,14 +184,14 @@ function askToRemoveSong(song: SongSummary): void {
         </li>
       </ul>
     </template>
-    <template v-if="list.state.value && list.state.value.unreadable.length > 0">
+    <template v-if="unreadable.state.value.length > 0">
       <h2>Cannot be read</h2>
       <p class="quiet">
         These are kept just as they are; nothing writes over them. Their text can be saved as a
         file.
       </p>
       <ul class="songs unreadable" aria-label="Cannot be read">
-        <li v-for="kept in list.state.value.unreadable" :key="kept.id">
+        <li v-for="kept in unreadable.state.value" :key="kept.id">
           <span>{{ kept.name }}</span>
           <span class="quiet">{{ kept.kind }}: {{ kept.problem }}</span>
           <a :href="api.textUrl(kept.kind, kept.id)" download>Save the text of {{ kept.name }}</a>
