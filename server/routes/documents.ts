@@ -28,7 +28,7 @@ export interface Stored<Document> {
 
 const idSchema = z.uuid();
 /** Documents that are read before other requests get their turn again. */
-const READ_AT_ONCE = 50;
+const READ_AT_ONCE = 10;
 
 /** The columns of a row, but for its document. */
 export interface Listed {
@@ -113,8 +113,13 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
     return all;
   };
 
-  /** Reads the documents that were only asked for their version, a few at a time. */
-  const readWhole = async (all: Listed[]): Promise<void> => {
+  /** Reads the documents that were only asked for their version, a few at a time; one reader is enough. */
+  let reading: Promise<void> = Promise.resolve();
+  const readWhole = (all: Listed[]): Promise<void> => {
+    reading = reading.catch(() => undefined).then(() => readWaiting(all));
+    return reading;
+  };
+  const readWaiting = async (all: Listed[]): Promise<void> => {
     const waiting = all.filter(({ id }) => looked.get(id)?.whole === false);
     for (let first = 0; first < waiting.length; first += READ_AT_ONCE) {
       const ids = waiting.slice(first, first + READ_AT_ONCE).map(({ id }) => id);
