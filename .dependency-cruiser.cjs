@@ -9,6 +9,7 @@ const order = [
   'song',
   'edit',
   'arrange',
+  'hand',
   'sound',
   'formats',
 ];
@@ -34,7 +35,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot:
-          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|@tombatossals/chords-db)/',
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|@tombatossals/chords-db)/',
       },
     },
     {

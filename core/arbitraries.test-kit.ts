@@ -90,7 +90,7 @@ export const patterns: fc.Arbitrary<Pattern> = fc
   .chain(([meter, bars, school, halfSwings, swing]) => {
     const length = Math.max(1, Math.round(meter.beats * bars));
     return fc.record({
-      schema: fc.constant(2),
+      schema: fc.constant(3),
       name: fc.constant('Any pattern'),
       meter: fc.constant(meter),
       beats: fc.array(beat, { minLength: length, maxLength: length }),
@@ -195,6 +195,8 @@ const places = fc.oneof(
   fc.integer({ min: 0, max: 5000 }),
   fc.integer({ min: 0, max: 61440 }),
 );
+const travel = fc.constantFrom('open', 'damped', 'left out');
+
 const placements = optional(
   {
     at: places,
@@ -211,7 +213,9 @@ const placements = optional(
       kind: fc.constantFrom('in the key', 'chromatic'),
       direction: fc.constantFrom('up', 'down'),
     }),
-    openStrokes: fc.integer({ min: 0, max: 2 }),
+    openStrokes: fc.integer({ min: 0, max: 3 }),
+    travel,
+    arrive: fc.constantFrom('bass', 'bass side', 'treble side'),
   },
   ['at', 'push', 'symbol'],
 );
@@ -242,7 +246,7 @@ export const documents: fc.Arbitrary<Song> = fc
     const own = fc.constantFrom(pattern, other);
     return optional(
       {
-        schema: fc.constant(2),
+        schema: fc.constant(3),
         title: fc.string({ minLength: 1, maxLength: 12 }).map((text) => `T${text}`),
         instrument: fc.oneof(
           fc.constantFrom(...INSTRUMENT_IDS.map((id) => INSTRUMENTS[id])),
@@ -301,7 +305,8 @@ export const documents: fc.Arbitrary<Song> = fc
         pattern: fc.constant(pattern),
         chordPatterns: fc.array(fc.record({ symbol: symbols, pattern: own }), { maxLength: 2 }),
         split,
-        openStrokes: fc.integer({ min: 0, max: 2 }),
+        openStrokes: fc.integer({ min: 0, max: 3 }),
+        travel,
         chosenShapes: fc.array(
           fc.record({
             symbol: symbols,

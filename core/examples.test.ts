@@ -3,6 +3,9 @@ import { describe, expect, it } from 'vitest';
 import * as arrangeRoom from './arrange';
 import * as editRoom from './edit';
 import * as formatsRoom from './formats';
+import * as handRoom from './hand';
+import { trialOf } from './hand/trial';
+import { fretted } from './hand/fretted';
 import * as files from './formats/files';
 import { nearestNotated, noteValues } from './formats/notated';
 import * as neckRoom from './neck';
@@ -31,6 +34,7 @@ const rooms = [
   songRoom,
   editRoom,
   arrangeRoom,
+  handRoom,
   soundRoom,
   formatsRoom,
   files,
@@ -39,6 +43,8 @@ const known: Record<string, unknown> = Object.assign({}, ...rooms, {
   nearestNotated,
   noteValues,
   said,
+  trialOf,
+  fretted,
 });
 
 /** What the examples speak of without saying what it is. */
@@ -51,6 +57,8 @@ function fixtures(): Record<string, unknown> {
   const pattern = said('bass miss, DOWN up, miss up, chuck up');
   const played = arrangeRoom.arrangement({ ...song, pattern });
   const { bars, changes, rhythms: parts, performance } = played;
+  const report = handRoom.handReport(played);
+  const anchor = { finger: 3, string: 4, fret: 3, chords: ['D', 'G', 'Cadd9'] };
   const guitar = neckRoom.INSTRUMENTS.guitar;
   const shapeOf = (symbol: string) => neckRoom.shapesFor(guitar, neckRoom.parseChord(symbol)!)[0]!;
   const options = { instrument: guitar, capo: 0, bassSchool: 'root' as const };
@@ -78,6 +86,15 @@ function fixtures(): Record<string, unknown> {
     bass,
     held,
     options: wish,
+    arranged: played,
+    report,
+    kind: report.kinds[0],
+    anchor,
+    timings: [],
+    edits: [{ do: 'slow' as const, tempo: 80 }],
+    D: held('D'),
+    G: held('G'),
+    Cadd9: held('Cadd9'),
     run: neckRoom.runs(held('G'), held('C'), 2, wish).runs[0],
     alternate: neckRoom.alternateBass(guitar, shapeOf('C'), neckRoom.parseChord('C')!, bass, 0)[0],
     choices: neckRoom.shapeChoices(['G', 'C', 'D'], { ...song, bassSchool: 'root' }),

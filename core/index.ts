@@ -6,12 +6,17 @@ export {
   type Accent,
   type Arm,
   type ArmSchool,
+  type Arrival,
   type Bar,
   type BarRules,
   bassSchoolSchema,
   type BassTarget,
   capoSchema,
+  type ChangeTime,
+  changeTimeListSchema,
+  changeTimeSchema,
   chordTextSchema,
+  createChangeTimeSchema,
   createPatternSchema,
   createSongSchema,
   type Direction,
@@ -31,6 +36,7 @@ export {
   type Meter,
   meterSchema,
   MOST_BARS_OF_LINE,
+  type NewChangeTime,
   type OpenStrokes,
   type Passage,
   type Pattern,
@@ -41,6 +47,7 @@ export {
   type PluckingFinger,
   replacePatternSchema,
   replaceSongSchema,
+  type RuledOut,
   type RunWish,
   type Section,
   type SectionRules,
@@ -60,6 +67,7 @@ export {
   type TimeRound,
   TITLE_LETTERS,
   tooMuch,
+  type Travel,
   type Unreadable,
   unreadableListSchema,
 } from './schema';
@@ -297,6 +305,18 @@ export {
   whyDifferent,
   writtenTick,
 } from './arrange';
+
+export {
+  ANY_HAND,
+  gapsOf,
+  handCommand,
+  type HandFinger,
+  handFrom,
+  type HandKind,
+  songHand,
+  type SongHand,
+  timedChange,
+} from './hand';
 
 export {
   BEFORE_ALL,

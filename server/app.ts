@@ -11,6 +11,7 @@ import { type Compute, runTask } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
+import { changeTimeRoutes } from './routes/changeTimes';
 import { patternRoutes } from './routes/patterns';
 import { shapeRoutes } from './routes/shapes';
 import { songRoutes } from './routes/songs';
@@ -26,7 +27,7 @@ export interface AppOptions {
   compute?: Compute;
 }
 
-const inThisThread: Compute = async (task, song) => runTask(task, song);
+const inThisThread: Compute = async (task, song, input) => runTask(task, song, input);
 
 /** Nothing deeper or longer than a document can be comes near a schema. */
 const bounded: RequestHandler = (request, _response, next) => {
@@ -104,6 +105,7 @@ export function createApp(options: AppOptions): Express {
   api.use('/songs', songRoutes(database, compute));
   api.use('/patterns', patternRoutes(database));
   api.use('/shapes', shapeRoutes());
+  api.use('/change-times', changeTimeRoutes(database));
   api.use(noSuchRoute);
   app.use('/api', api);
 

@@ -2,7 +2,14 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { builtInPatterns, METERS, newPattern, newSong, readProgression } from '#core';
+import {
+  builtInPatterns,
+  DOCUMENT_VERSION,
+  METERS,
+  newPattern,
+  newSong,
+  readProgression,
+} from '#core';
 import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -43,14 +50,14 @@ describe('documents of version 1', () => {
       .expect(200);
     expect(sent.body.revision).toBe(2);
     const row = await database.songs.findByPk(stored.id);
-    expect(JSON.parse(row!.document).schema).toBe(2);
+    expect(JSON.parse(row!.document).schema).toBe(3);
     await request(server).delete(`/api/songs/${stored.id}`).expect(204);
   });
 
   it('are told from versions that do not exist yet', async () => {
     const refused = await request(server)
       .post('/api/songs')
-      .send({ document: { ...song, schema: 3 } })
+      .send({ document: { ...song, schema: DOCUMENT_VERSION + 1 } })
       .expect(400);
     expect(refused.body.problems[0].path).toBe('document.schema');
   });

@@ -31,7 +31,19 @@ export interface PatternRow extends StoredRow<PatternRow> {
   name: string;
 }
 
+/** A timed change: its strings as text for finding it, the rest as JSON. */
+export interface ChangeTimeRow extends Model<
+  InferAttributes<ChangeTimeRow>,
+  InferCreationAttributes<ChangeTimeRow>
+> {
+  id: string;
+  madeAt: Date;
+  strings: string;
+  timing: string;
+}
+
 export interface Models {
+  changeTimes: ModelStatic<ChangeTimeRow>;
   songs: ModelStatic<SongRow>;
   patterns: ModelStatic<PatternRow>;
 }
@@ -46,6 +58,16 @@ export function defineModels(sequelize: Sequelize): Models {
     updatedAt: DataTypes.DATE,
   });
   return {
+    changeTimes: sequelize.define<ChangeTimeRow>(
+      'changeTime',
+      {
+        id: { type: DataTypes.UUID, primaryKey: true },
+        madeAt: { type: DataTypes.DATE, allowNull: false },
+        strings: { type: DataTypes.STRING, allowNull: false },
+        timing: { type: DataTypes.TEXT, allowNull: false },
+      },
+      { tableName: 'change_times', timestamps: false },
+    ),
     songs: sequelize.define<SongRow>(
       'song',
       {

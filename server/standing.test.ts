@@ -3,7 +3,7 @@ import { request as plainRequest, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { METERS, newPattern, newSong, type Song } from '#core';
+import { DOCUMENT_VERSION, METERS, newPattern, newSong, type Song } from '#core';
 import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -216,9 +216,13 @@ const zeros = (lists: number, items: number) =>
 
 describe('rows that cannot be read', () => {
   const broken = {
-    'not JSON': '{"schema": 2, "title"',
+    'not JSON': '{"schema": 3, "title"',
     'nothing of the kind': '{"schema": 0}',
-    'of a later version': JSON.stringify({ ...song, schema: 3, chorusEffect: true }),
+    'of a later version': JSON.stringify({
+      ...song,
+      schema: DOCUMENT_VERSION + 1,
+      chorusEffect: true,
+    }),
   };
 
   it.each(Object.entries(broken))('%s: named apart, kept, never written over', async (_, text) => {

@@ -1,5 +1,6 @@
 import type { Pattern, Song } from '../schema';
 import type { Slot } from '../stroke';
+import { guessKey, type Key } from '../neck';
 import { secondsPerTick } from '../time';
 import { countedBar } from './click';
 import type { Performance, Strike } from './performance';
@@ -12,8 +13,10 @@ import {
   playedBars,
   songTicks,
 } from '../song';
-import { clearOfLandings, withOpenStrokes, withRuns } from './leadIns';
+import { clearOfLandings, withRuns, withTravel } from './leadIns';
 import {
+  arriving as arrivingStroke,
+  dampedOf,
   openOf,
   articulated,
   type Articulation,
@@ -56,6 +59,40 @@ export function arrangement(song: Song, before: Arrangement | null = null): Arra
   return { song, bars, changes, rhythms: parts, performance };
 }
 
+/** Bars of a song that is arranged already, and what is tried out in them. */
+export interface Excerpt {
+  /** First and last bar, as they are played, from 0. */
+  first: number;
+  last: number;
+  /** The changes in and around them, as they are or otherwise. */
+  changes: Landing[];
+  /** Another pattern in place of one. */
+  pattern?: { from: Pattern; to: Pattern };
+}
+
+/**
+ * Works out some bars of a song alone, for trying out what a change to them would do. The same strikes as
+ * the whole song has there, if the bars begin and end at landings.
+ * @param voicings of the song that is tried, from `voicingsOf`; worked out once for many excerpts
+ * @example excerptStrikes(arranged, song, voicingsOf(song), { first: 3, last: 4, changes }).length // 9
+ */
+export function excerptStrikes(
+  arranged: Arrangement,
+  song: Song,
+  voicings: ReturnType<typeof voicingsOf>,
+  { first, last, changes, pattern }: Excerpt,
+): Strike[] {
+  const bars = arranged.bars.slice(first, last + 1);
+  const rows = arranged.rhythms.slice(first, last + 1);
+  const parts: RhythmPart[][] = [];
+  rows.forEach((row, index) => {
+    parts[first + index] = pattern
+      ? row.map((part) => (part.pattern === pattern.from ? { ...part, pattern: pattern.to } : part))
+      : row;
+  });
+  return struck(song, bars, changes, parts, { ...wholeOf(arranged), voicings }).strikes;
+}
+
 /**
  * Puts the pattern and the chords together: every strike of the song with its time, strings and
  * loudness. Which pattern carries a bar is for `rhythms` to say. Sound, drawing and files all read this
@@ -78,7 +115,61 @@ function perform(
 ): Performance {
   const { tempo, meter } = song;
   const perTick = secondsPerTick(tempo, meter);
-  const { hold, touch } = voicingsOf(song);
+  const feels = feelsOf(parts);
+  const levels = passageLevels(song, bars);
+  const key = keyOf(changes);
+  const whole = { voicings: voicingsOf(song), feels, levels, key };
+  const { strikes, arriving, lostRuns } = struck(song, bars, changes, parts, whole);
+  const ticks = songTicks(bars);
+  return {
+    tempo,
+    ticks,
+    seconds: ticks * perTick,
+    tail: changes.at(-1)?.placement.fermata ? bars.at(-1)!.ticks : 0,
+    bars: bars.map(countedBar),
+    feels,
+    landings: arriving,
+    strikes,
+    lostRuns,
+  };
+}
+
+/** What is known of the whole song while some bars of it are worked out. */
+interface Whole {
+  voicings: ReturnType<typeof voicingsOf>;
+  feels: Performance['feels'];
+  levels: ReturnType<typeof passageLevels>;
+  key: () => Key;
+}
+
+/** The key that the chords of a song are in, asked for only where there are runs. */
+function keyOf(changes: Landing[]): () => Key {
+  let key: Key | null = null;
+  return () => (key ??= guessKey([...new Set(changes.map(({ symbol }) => symbol))]));
+}
+
+const wholes = new WeakMap<Arrangement, Omit<Whole, 'voicings'>>();
+
+function wholeOf(arranged: Arrangement): Omit<Whole, 'voicings'> {
+  const { song, bars, changes, performance } = arranged;
+  const known = wholes.get(arranged) ?? {
+    feels: performance.feels,
+    levels: passageLevels(song, bars),
+    key: keyOf(changes),
+  };
+  wholes.set(arranged, known);
+  return known;
+}
+
+function struck(
+  song: Song,
+  bars: PlayedBar[],
+  changes: Landing[],
+  parts: RhythmPart[][],
+  { voicings, feels, levels, key }: Whole,
+): { strikes: Strike[]; arriving: Performance['landings'] } & Pick<Performance, 'lostRuns'> {
+  const perTick = secondsPerTick(song.tempo, song.meter);
+  const { hold, touch } = voicings;
   const played = new Map<Slot, Articulation | null>();
   const articulation = (slot: Slot, from: Pattern) => {
     const known = played.get(slot);
@@ -88,7 +179,6 @@ function perform(
     return fresh;
   };
 
-  const feels = feelsOf(parts);
   const lateAt = (tick: number) => {
     const bar = itemAt(bars, tick);
     return bar ? lateIn(bar, tick, feelAt({ feels }, tick)) : 0;
@@ -99,7 +189,6 @@ function perform(
   let arrived = true;
   let lastBass: VoicingContext['lastBass'] = null;
   let heard = 0;
-  const levels = passageLevels(song, bars);
   const travels = song.openStrokes || changes.some(({ placement }) => placement.openStrokes);
   const origins: Stroked[] = [];
   for (const { slot, tick, bar, pattern: from } of slotsOfBars(bars, parts, changes)) {
@@ -112,8 +201,10 @@ function perform(
     const landing: Landing | undefined = changes[change];
     const fermata = landing?.placement.fermata && tick < landing.barEnd;
     const under = fermata ? (arrived ? 'held' : 'struck') : null;
-    const now = articulated(articulation(slot, from), bar, tick, level, under);
-    if (!now) continue;
+    const written = articulated(articulation(slot, from), bar, tick, level, under);
+    if (!written) continue;
+    const arrive = landing && !arrived ? landing.placement.arrive : undefined;
+    const now = arrive ? arrivingStroke(written, arrive) : written;
     const { stroke } = now;
     const velocity = level ? level.of(now.velocity, tick) : now.velocity;
     const stroked = {
@@ -155,32 +246,27 @@ function perform(
     arrived = true;
   }
 
-  const opened = (index: number): Strike | null => {
+  const travelling = (index: number, how: 'open' | 'damped'): Strike | null => {
     const stroked = origins[index]!;
-    if (stroked.stroke.kind !== 'strum' && stroked.stroke.kind !== 'pick') return null;
-    const { notes } = touch({ ...stroked, stroke: openOf(stroked.stroke), lastBass: null });
-    return { ...strikes[index]!, transition: true, notes };
+    const { kind } = stroked.stroke;
+    if (kind !== 'strum' && kind !== 'pick' && !(how === 'damped' && kind === 'roll')) return null;
+    const stroke = how === 'open' ? openOf(stroked.stroke) : dampedOf(stroked.stroke);
+    const { notes, damps } = touch({ ...stroked, stroke, lastBass: null });
+    const strike = strikes[index]!;
+    if (how === 'open') return { ...strike, transition: true, notes };
+    return { ...strike, kind: 'chuck', transition: true, palm: false, notes, damps };
   };
-  const travelled = withOpenStrokes(song, strikes, changes, opened);
-  const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, hold, lateAt);
-
-  const ticks = songTicks(bars);
+  const travelled = withTravel(song, strikes, changes, travelling);
+  const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, {
+    hold,
+    lateAt,
+    key,
+  });
   const arriving = changes.map(({ tick, symbol, push }) => {
     const next = met[firstFrom(met, tick)];
     // A chord never lands after the strike that it comes with, or the next.
     const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
     return { tick, symbol, push, late };
   });
-  const all = clearOfLandings(met, arriving, perTick);
-  return {
-    tempo,
-    ticks,
-    seconds: ticks * perTick,
-    tail: changes.at(-1)?.placement.fermata ? bars.at(-1)!.ticks : 0,
-    bars: bars.map(countedBar),
-    feels,
-    landings: arriving,
-    strikes: all,
-    lostRuns,
-  };
+  return { strikes: clearOfLandings(met, arriving, perTick), arriving, lostRuns };
 }

@@ -1,4 +1,4 @@
-import type { Pattern, Section, Song } from '../schema';
+import type { Arrival, Pattern, Section, Song } from '../schema';
 import { type Slot, type SoundingStroke, sounds, strokeDirection } from '../stroke';
 import type { Strike } from './performance';
 import type { PlayedBar } from '../song';
@@ -74,6 +74,44 @@ function variant(
 /** The stroke on open strings. */
 export function openOf(stroke: SoundingStroke): SoundingStroke {
   return variant(openVariants, stroke, { open: true });
+}
+
+const dampedVariants = new WeakMap<SoundingStroke, SoundingStroke>();
+
+/** The stroke on damped strings, as loud. */
+export function dampedOf(stroke: SoundingStroke): SoundingStroke {
+  if (!('dir' in stroke) || stroke.kind === 'chuck') return stroke;
+  const made = dampedVariants.get(stroke) ?? {
+    kind: 'chuck',
+    dir: stroke.dir,
+    accent: stroke.accent,
+    ...(stroke.tap && { tap: stroke.tap }),
+  };
+  dampedVariants.set(stroke, made);
+  return made;
+}
+
+const arrivals: Record<Arrival, WeakMap<SoundingStroke, SoundingStroke>> = {
+  bass: new WeakMap(),
+  'bass side': new WeakMap(),
+  'treble side': new WeakMap(),
+};
+
+/**
+ * The stroke that a chord lands with, as its placement asks for it; one that is no strum stays, and an up
+ * has no bass strike.
+ */
+export function arriving(now: Articulation, how: Arrival): Articulation {
+  const { stroke } = now;
+  if (stroke.kind !== 'strum' || (how === 'bass' && stroke.dir === 'up')) return now;
+  const { dir: _, reach: __, kind: ___, ...rest } = stroke;
+  const made =
+    arrivals[how].get(stroke) ??
+    (how === 'bass'
+      ? { kind: 'bass' as const, ...rest }
+      : { ...stroke, reach: how === 'bass side' ? ('bass' as const) : ('treble' as const) });
+  arrivals[how].set(stroke, made);
+  return { ...now, stroke: made, kind: made.kind };
 }
 
 /** The loudness of a section: as a whole, and over its build. */

@@ -3,6 +3,7 @@ export * from './performance';
 export * from './rhythm';
 export * from './passes';
 export * from './arrange';
+export { voicingsOf } from './voicings';
 export * from './drawn';
 export * from './preview';
 export * from './click';

@@ -1,53 +1,74 @@
 import type { Song } from '../schema';
-import { type BassRun, guessKey, type FrettedChord, runs } from '../neck';
+import { type BassRun, type FrettedChord, type Key, runs } from '../neck';
 import { beatTicks, secondsPerTick } from '../time';
 import type { Performance, Strike } from './performance';
 import { firstFrom, itemAt, type Landing, type PlayedBar } from '../song';
 
 /** What happens just before a chord lands: strokes on open strings while the hand travels, and bass runs. */
 
+/** More strokes than this before a landing may take more than the beat before it. */
+const WITHIN_A_BEAT = 2;
+
 /**
- * Plays the last strokes before each landing on open strings, as many as the landing or the song asks
- * for, within the beat before it.
- * @param opened the same strike on open strings; null for one that has no use for them
+ * Plays the last strokes before each landing for a hand that travels, as many as the landing or the song
+ * asks for: on open strings, damped, or not at all. They lie within the beat before it, three of them
+ * within two beats. The stroke that another chord lands with is neither damped nor left out.
+ * @param travelling the same strike on open strings, or damped; null for one that has no use for it
  */
-export function withOpenStrokes(
-  song: Pick<Song, 'openStrokes' | 'meter'>,
+export function withTravel(
+  song: Pick<Song, 'openStrokes' | 'travel' | 'meter'>,
   strikes: Strike[],
   changes: Landing[],
-  opened: (index: number) => Strike | null,
+  travelling: (index: number, how: 'open' | 'damped') => Strike | null,
 ): Strike[] {
   const beat = beatTicks(song.meter);
   const asked = changes
     .slice(1)
     .filter(({ placement }) => placement.openStrokes ?? song.openStrokes);
   if (asked.length === 0) return strikes;
-  const open = [...strikes];
+  const played: (Strike | null)[] = [...strikes];
   for (const { tick, placement } of asked) {
     let left: number = placement.openStrokes ?? song.openStrokes ?? 0;
+    const how = placement.travel ?? song.travel ?? 'open';
+    const within = left > WITHIN_A_BEAT ? 2 * beat : beat;
     for (let index = firstFrom(strikes, tick) - 1; index >= 0 && left > 0; index -= 1) {
-      if (strikes[index]!.tick < tick - beat) break;
-      const stroke = opened(index);
-      if (!stroke) continue;
-      open[index] = stroke;
+      const strike = strikes[index]!;
+      if (strike.tick < tick - within) break;
+      if (how !== 'open' && strike.landing) break;
+      if (how === 'left out') {
+        if (strike.notes.length === 0) continue;
+        played[index] = null;
+      } else {
+        const stroke = travelling(index, how);
+        if (!stroke) continue;
+        played[index] = stroke;
+      }
       left -= 1;
     }
   }
-  return open;
+  return played.filter((strike) => strike !== null);
 }
 
 /**
  * Puts the bass runs in that landings ask for: the pattern makes way for them. A run that no longer
  * fits is told and nothing is lost. Its notes swing as the pattern would.
  * @param lateAt ticks by which swing delays a place in the song
+ * @param key that the song is in
  */
 export function withRuns(
   song: Song,
   strikes: Strike[],
   bars: PlayedBar[],
   changes: Landing[],
-  hold: (symbol: string) => FrettedChord | null,
-  lateAt: (tick: number) => number,
+  {
+    hold,
+    lateAt,
+    key: keyOf,
+  }: {
+    hold: (symbol: string) => FrettedChord | null;
+    lateAt: (tick: number) => number;
+    key: () => Key;
+  },
 ): Pick<Performance, 'strikes' | 'lostRuns'> {
   const lostRuns: Performance['lostRuns'] = [];
   const asked = changes.flatMap((landing, index) =>
@@ -56,7 +77,7 @@ export function withRuns(
       : [],
   );
   if (asked.length === 0) return { strikes, lostRuns };
-  const key = guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
+  const key = keyOf();
   const perTick = secondsPerTick(song.tempo, song.meter);
   /** Strikes up to the last run, in order; runs come in the order of their landings. */
   const all: Strike[] = [];

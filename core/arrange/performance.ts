@@ -34,7 +34,7 @@ export const strikeSchema = z.object({
   chord: z.string().nullable(),
   /** True for the stroke with which a chord arrives. */
   landing: z.boolean(),
-  /** Played on open strings while the hand travels. */
+  /** Played on open strings, or damped ones, while the hand travels. */
   transition: z.boolean(),
   /** Part of a bass run. */
   run: z.boolean(),

@@ -18,6 +18,9 @@ export interface Stroked {
   lastBass: VoicingContext['lastBass'];
 }
 
+/** How fast the arm of a pattern rakes at the tempo that it was last asked for. */
+const rakes = new WeakMap<Pattern, { tempo: number; seconds: number }>();
+
 type Known = Pick<Stroked, 'velocity' | 'ticks' | 'lastBass'> & { touch: Voicing };
 
 /**
@@ -36,11 +39,12 @@ export function voicingsOf(song: Song): {
     if (!held.has(symbol)) held.set(symbol, fretChord(symbol, song));
     return held.get(symbol) ?? null;
   };
-  const rakes = new Map<Pattern, number>();
   const rakeOf = (pattern: Pattern) => {
-    const known = rakes.get(pattern) ?? rakeSeconds(armReport(pattern, song.tempo).rate);
-    rakes.set(pattern, known);
-    return known;
+    const known = rakes.get(pattern);
+    if (known?.tempo === song.tempo) return known.seconds;
+    const seconds = rakeSeconds(armReport(pattern, song.tempo).rate);
+    rakes.set(pattern, { tempo: song.tempo, seconds });
+    return seconds;
   };
   const struck = new Map<SoundingStroke, Map<string | undefined, Known[]>>();
   const knownOf = (stroke: SoundingStroke, symbol: string | undefined) => {

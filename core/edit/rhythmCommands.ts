@@ -1,11 +1,15 @@
 import type {
+  Arrival,
   BarRules,
   OpenStrokes,
   Pattern,
+  Placement,
+  RuledOut,
   RunWish,
   SectionRules,
   Song,
   SplitRule,
+  Travel,
 } from '../schema';
 import type { Command } from './commands';
 import {
@@ -46,6 +50,40 @@ function fitted(after: Song, before: Song): Pattern {
   return withPattern({ ...after, pattern: before.pattern }, { of: 'song' }, before.pattern).pattern;
 }
 
+/** A chord where it is written: its bar, and its place in ticks from the bar line. */
+export interface LandingPlace extends BarPlace {
+  at: number;
+}
+
+/** The song with the chords at some places changed. */
+function withPlacements(
+  song: Song,
+  places: LandingPlace[],
+  change: (chord: Placement) => Placement,
+): Song {
+  return places.reduce(
+    (now, { at, ...place }) =>
+      withBar(now, place, (bar) => ({
+        ...bar,
+        chords: bar.chords.map((chord) => (chord.at === at ? change(chord) : chord)),
+      })),
+    song,
+  );
+}
+
+const withTravelOf = (
+  song: Song,
+  places: LandingPlace[],
+  count: OpenStrokes | null,
+  how: Travel,
+): Song =>
+  withPlacements(song, places, ({ openStrokes: _, travel: __, ...chord }) => ({
+    ...chord,
+    ...(count !== null && { openStrokes: count }),
+    ...(count !== null &&
+      (how !== 'open' || (song.travel ?? 'open') !== 'open') && { travel: how }),
+  }));
+
 const changed = (name: string, apply: (song: Song) => Song): Command => ({ name, apply });
 
 /** Commands on how the rhythms and the chords of a song go together. */
@@ -70,23 +108,56 @@ export const rhythmCommands = {
       split === 'roll' ? song : { ...song, split },
     ),
 
-  /** Strokes on open strings before each landing. */
-  setOpenStrokes: (count: OpenStrokes): Command =>
-    changed('change the transitions', ({ openStrokes: _, ...song }) =>
-      count === 0 ? song : { ...song, openStrokes: count },
-    ),
+  /** Strokes for a hand that travels, before each landing: how many, and how they are played. */
+  setOpenStrokes: (count: OpenStrokes, how: Travel = 'open'): Command =>
+    changed('change the transitions', ({ openStrokes: _, travel: __, ...song }) => ({
+      ...song,
+      ...(count > 0 && { openStrokes: count }),
+      ...(count > 0 && how !== 'open' && { travel: how }),
+    })),
 
   /** The same before one landing; null for the song's rule. */
-  setOpenStrokesOf: (place: BarPlace, at: number, count: OpenStrokes | null): Command =>
-    changed('change a transition', (song) =>
-      withBar(song, place, (bar) => ({
-        ...bar,
-        chords: bar.chords.map(({ openStrokes: before, ...chord }) => {
-          if (chord.at !== at)
-            return before === undefined ? chord : { ...chord, openStrokes: before };
-          return count === null ? chord : { ...chord, openStrokes: count };
-        }),
-      })),
+  setOpenStrokesOf: (
+    place: BarPlace,
+    at: number,
+    count: OpenStrokes | null,
+    how: Travel = 'open',
+  ): Command =>
+    changed('change a transition', (song) => withTravelOf(song, [{ ...place, at }], count, how)),
+
+  /** The same before several landings at once. */
+  setTravel: (places: LandingPlace[], count: OpenStrokes, how: Travel): Command =>
+    changed('change the strokes before a landing', (song) =>
+      withTravelOf(song, places, count, how),
+    ),
+
+  /** How chords are first struck at some of their places; null for as the pattern says. */
+  setArrival: (places: LandingPlace[], how: Arrival | null): Command =>
+    changed('change how a chord lands', (song) =>
+      withPlacements(song, places, ({ arrive: _, ...chord }) =>
+        how ? { ...chord, arrive: how } : chord,
+      ),
+    ),
+
+  /** How much earlier than their place chords land, in ticks. */
+  setPush: (places: LandingPlace[], push: Placement['push']): Command =>
+    changed(push > 0 ? 'push a chord' : 'land a chord on its place', (song) =>
+      withPlacements(song, places, (chord) => ({ ...chord, push })),
+    ),
+
+  /** Plants chords on a later or earlier place of their bars, by so many ticks. */
+  moveChords: (places: LandingPlace[], by: number): Command =>
+    changed('move a chord', (song) =>
+      places.reduce(
+        (now, { at, ...place }) => rhythmCommands.moveChord(place, at, at + by).apply(now),
+        song,
+      ),
+    ),
+
+  /** What the player does not want to be advised to do. */
+  setRuledOut: (ruledOut: RuledOut[]): Command =>
+    changed('change what may be advised', ({ ruledOut: _, ...song }) =>
+      ruledOut.length > 0 ? { ...song, ruledOut } : song,
     ),
 
   /**

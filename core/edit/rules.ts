@@ -126,12 +126,20 @@ const written = ({ chords, unread, meter, pickup }: Bar) =>
     pickup,
   ]);
 
+const CARRIED = ['run', 'openStrokes', 'travel', 'arrive'] as const;
+
 /** What a chord carries that the line of text does not say. */
 function carriedChord(before: Placement | undefined, after: Placement): Placement {
   if (!before || before.at !== after.at) return after;
-  const { run, openStrokes } = before;
-  if (run === undefined && openStrokes === undefined) return after;
-  return { ...after, ...(run && { run }), ...(openStrokes !== undefined && { openStrokes }) };
+  if (!CARRIED.some((part) => before[part] !== undefined)) return after;
+  const { run, openStrokes, travel, arrive } = before;
+  return {
+    ...after,
+    ...(run && { run }),
+    ...(openStrokes !== undefined && { openStrokes }),
+    ...(travel && { travel }),
+    ...(arrive && { arrive }),
+  };
 }
 
 function carriedBar(before: Bar | undefined, after: Bar): Bar {

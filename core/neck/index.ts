@@ -3,6 +3,7 @@ export * from './instruments';
 export * from './chords';
 export * from './key';
 export * from './fingering';
+export * from './fingerings';
 export * from './spelling';
 export { droppedShapes } from './dataShapes';
 export * from './search';

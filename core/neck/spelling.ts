@@ -18,6 +18,14 @@ export function shapePitches(
 }
 
 /**
+ * The frets of a shape from the thumb on, an x for a string that is left out.
+ * @example describeFrets({ frets: [null, 3, 2, 0, 1, 0] }) // 'x 3 2 0 1 0'
+ */
+export function describeFrets({ frets }: Pick<Shape, 'frets'>): string {
+  return frets.map((fret) => fret ?? 'x').join(' ');
+}
+
+/**
  * The tones that a chord cannot do without on so many strings. Players leave out the perfect fifth
  * of a chord of four or more tones, the root too where the strings are fewer than the tones, and, of
  * chords of six or seven tones, all between the seventh and the last.

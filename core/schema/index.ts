@@ -7,4 +7,5 @@ export * from './meter';
 export * from './stroke';
 export * from './pattern';
 export * from './song';
+export * from './changeTime';
 export * from './wire';

@@ -61,7 +61,7 @@ export type Loose = z.infer<typeof looseSchema>;
 export const tagSchema = textSchema(TAG_LETTERS);
 
 /** The version of documents that this app writes; it reads this one and those before it. */
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 const patternObject = z.strictObject({
   schema: z.literal(DOCUMENT_VERSION),
@@ -76,14 +76,18 @@ const patternObject = z.strictObject({
   tags: z.array(tagSchema).max(MOST_TAGS).optional(),
 });
 
+/** Versions 2 and 3 only added parts that may be left out. */
+const EARLIER: unknown[] = [1, 2];
+
 /**
- * Reads a document of version 1 as one of version 2, which only added parts that may be left out.
- * Anything else is handed on as it is, for the schema to judge.
+ * Reads a document of an earlier version as one of this. Anything else is handed on as it is, for the
+ * schema to judge.
  */
-export function fromFirstVersion(raw: unknown): unknown {
-  const first = typeof raw === 'object' && raw !== null && 'schema' in raw && raw.schema === 1;
-  return first ? { ...raw, schema: DOCUMENT_VERSION } : raw;
+export function fromEarlierVersion(raw: unknown): unknown {
+  const earlier =
+    typeof raw === 'object' && raw !== null && 'schema' in raw && EARLIER.includes(raw.schema);
+  return earlier ? { ...raw, schema: DOCUMENT_VERSION } : raw;
 }
 
-export const patternSchema = z.preprocess(fromFirstVersion, patternObject);
+export const patternSchema = z.preprocess(fromEarlierVersion, patternObject);
 export type Pattern = z.infer<typeof patternObject>;

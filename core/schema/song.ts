@@ -1,7 +1,7 @@
 import { z } from './zod';
 import { instrumentSchema, shapeSchema } from './instrument';
 import { meterSchema } from './meter';
-import { DOCUMENT_VERSION, fromFirstVersion, patternSchema } from './pattern';
+import { DOCUMENT_VERSION, fromEarlierVersion, patternSchema } from './pattern';
 import {
   CHORD_LETTERS,
   MOST_BAR_TICKS,
@@ -46,9 +46,27 @@ export const chordTextSchema = z
     'a chord is one word without bar lines, colons, brackets or spaces',
   );
 
-/** How many strokes before a landing are played on open strings, while the hand travels. */
-export const openStrokesSchema = z.union([z.literal(0), z.literal(1), z.literal(2)]);
+/** How many strokes before a landing are played while the hand travels, and not on the chord. */
+export const openStrokesSchema = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]);
 export type OpenStrokes = z.infer<typeof openStrokesSchema>;
+
+/** How those are played: on open strings, on damped ones, or not at all while the arm goes on. */
+export const travelSchema = z.enum(['open', 'damped', 'left out']);
+export type Travel = z.infer<typeof travelSchema>;
+
+/** How the stroke that a chord lands with is played: its bass note alone, or one side of the strings. */
+export const arrivalSchema = z.enum(['bass', 'bass side', 'treble side']);
+export type Arrival = z.infer<typeof arrivalSchema>;
+
+/** What the player does not want to be advised to do to a song. */
+export const ruledOutSchema = z.enum([
+  'open strokes',
+  'damped strokes',
+  'strokes left out',
+  'other shapes',
+  'other landings',
+]);
+export type RuledOut = z.infer<typeof ruledOutSchema>;
 
 /**
  * A bass run as it was chosen: so many notes, each so long, of that kind and from that side. Which
@@ -116,6 +134,9 @@ export const placementSchema = z.strictObject({
   run: runWishSchema.optional(),
   /** Strokes on open strings just before it lands; the song's rule where it is left out. */
   openStrokes: openStrokesSchema.optional(),
+  travel: travelSchema.optional(),
+  /** How it is first struck; as its pattern says where it is left out. */
+  arrive: arrivalSchema.optional(),
 });
 export type Placement = z.infer<typeof placementSchema>;
 
@@ -194,12 +215,14 @@ const songObject = z.strictObject({
   /** In bars that chords share; rolls on where it is left out. */
   split: splitRuleSchema.optional(),
   openStrokes: openStrokesSchema.optional(),
+  travel: travelSchema.optional(),
+  ruledOut: z.array(ruledOutSchema).max(5).optional(),
   chosenShapes: z.array(chosenShapeSchema).max(MOST_SHAPES),
   ownShapes: z.array(ownShapeSchema).max(MOST_SHAPES),
 });
 /** A song document; refused where it would unfold to more than can be worked out (`tooMuch`). */
 export const songSchema = z.preprocess(
-  fromFirstVersion,
+  fromEarlierVersion,
   songObject.superRefine((song, context) => {
     const message = tooMuch(song);
     if (message) context.addIssue({ code: 'custom', message, path: ['sections'] });

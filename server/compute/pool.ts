@@ -31,10 +31,10 @@ export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTE
   });
   // A thread that ran out of memory also tells the pool; its task is already answered.
   pool.on('error', () => {});
-  const compute: Compute = async (task, song) => {
+  const compute: Compute = async (task, song, input) => {
     const limit = AbortSignal.timeout(seconds * 1000);
     try {
-      return (await pool.run({ task, song }, { signal: limit })) as Uint8Array;
+      return (await pool.run({ task, song, input }, { signal: limit })) as Uint8Array;
     } catch (error) {
       if (limit.aborted) {
         throw new Refusal(503, {

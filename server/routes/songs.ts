@@ -12,12 +12,13 @@ import {
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
+import { timingsOn } from './changeTimes';
 import { documentRoutes, type Listed } from './documents';
 
-export function songRoutes({ songs }: Database, compute: Compute) {
+export function songRoutes(database: Database, compute: Compute) {
   const { router, find, readable } = documentRoutes<SongRow, Song>({
     noun: 'song',
-    rows: songs,
+    rows: database.songs,
     schema: songSchema,
     createSchema: createSongSchema,
     replaceSchema: replaceSongSchema,
@@ -56,6 +57,13 @@ export function songRoutes({ songs }: Database, compute: Compute) {
   router.get('/:id/performance', async (request, response) => {
     const { document } = await find(request);
     const bytes = await compute('performance', document);
+    sendWhole(response.type('application/json'), bytes);
+  });
+
+  router.get('/:id/changes', async (request, response) => {
+    const { document } = await find(request);
+    const timings = await timingsOn(database, document.instrument.strings.join());
+    const bytes = await compute('changes', document, { timings });
     sendWhole(response.type('application/json'), bytes);
   });
 

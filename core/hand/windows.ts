@@ -1,0 +1,203 @@
+import type { Arrangement, Strike } from '../arrange';
+import { type FingerMove, type FingerPlace, type FrettedChord } from '../neck';
+import { firstFrom, itemAt, type Landing } from '../song';
+import { beatTicks, secondsPerTick } from '../time';
+import type { Family, Shape } from '../schema';
+import { type FingerNeed, needOf } from './need';
+import { type Hand, pairOf } from './timed';
+
+/** The time that one finger has for a change, beside what it needs. */
+export interface FingerWindow extends FingerNeed {
+  /** Seconds from the start of the song: when it may leave, and when its note is struck. */
+  freeFrom: number;
+  wantedAt: number;
+  /** Milliseconds between them, at the song's tempo. */
+  window: number;
+  /** The tempo at which it needs all the time it has; null for a finger that needs none. */
+  ceiling: number | null;
+}
+
+/** A change of chord at one place of the song, as the hand meets it. */
+export interface HandChange {
+  /** Which landing of the song it is, from 0. */
+  index: number;
+  tick: number;
+  from: FrettedChord;
+  to: FrettedChord;
+  fingers: FingerWindow[];
+  /** Fingers of the new shape whose strings are not struck before the next change. */
+  idle: number[];
+  /** The finger that holds the change back; null where nothing moves. */
+  tightest: FingerWindow | null;
+}
+
+/** The strikes around a landing: from the landing before it to the one after it. */
+export interface Around {
+  before: Strike[];
+  after: Strike[];
+  /** Seconds of the landing before it. */
+  since: number;
+}
+
+/** What windows are worked out with. */
+interface Setting {
+  tempo: number;
+  family: Family;
+  hand: Hand;
+  /** Seconds that a finger stays down where the strings are to ring to the end of the bar. */
+  ring: (strike: Strike) => number;
+}
+
+/** Seconds at which a strike sounds a string as a finger presses it; null where it does not. */
+function soundsAt(strike: Strike, { fret, strings }: FingerPlace, last: boolean): number | null {
+  let found: number | null = null;
+  for (const note of strike.notes) {
+    if (note.fret !== fret || !strings.includes(note.string)) continue;
+    const at = strike.seconds + note.delay;
+    if (found === null || (last ? at > found : at < found)) found = at;
+  }
+  return found;
+}
+
+/** Seconds at which any of the strings sounds otherwise than a finger will press it. */
+function soundsOtherwise(strike: Strike, { fret, strings }: FingerPlace): number | null {
+  const notes = strike.notes.filter((note) => strings.includes(note.string) && note.fret < fret);
+  return notes.length > 0 ? strike.seconds + Math.max(...notes.map(({ delay }) => delay)) : null;
+}
+
+const lastOf = (strikes: Strike[], of: (strike: Strike) => number | null): number | null => {
+  for (let index = strikes.length - 1; index >= 0; index -= 1) {
+    const at = of(strikes[index]!);
+    if (at !== null) return at;
+  }
+  return null;
+};
+const firstOf = (strikes: Strike[], of: (strike: Strike) => number | null): number | null => {
+  for (const strike of strikes) {
+    const at = of(strike);
+    if (at !== null) return at;
+  }
+  return null;
+};
+
+/** When a finger has to be where it goes: at its note, or off a string that sounds without it. */
+function wantedAt({ kind, from, to }: FingerMove, target: FrettedChord, after: Strike[]) {
+  if (kind !== 'lifts') return firstOf(after, (strike) => soundsAt(strike, to!, false));
+  const open = from!.strings.filter((string) => {
+    const fret = target.shape.frets[string];
+    return fret !== null && fret !== undefined && fret < from!.fret;
+  });
+  return firstOf(after, (strike) =>
+    open.reduce<number | null>((first, string) => {
+      const at = soundsAt(strike, { fret: target.shape.frets[string]!, strings: [string] }, false);
+      return at !== null && (first === null || at < first) ? at : first;
+    }, null),
+  );
+}
+
+/**
+ * When a finger may leave: after the last strike that sounds its string as it presses it, a free one after
+ * the last that sounds the string it comes to without it. Strokes on open or damped strings, and those
+ * that do not reach the string, need nothing.
+ */
+function freeFrom({ from, to }: FingerMove, { before, since }: Around, { ring }: Setting): number {
+  const held = from
+    ? lastOf(before, (strike) => {
+        const at = strike.transition ? null : soundsAt(strike, from, true);
+        return at === null ? null : at + ring(strike);
+      })
+    : null;
+  const free = to
+    ? lastOf(before, (strike) => (strike.transition ? null : soundsOtherwise(strike, to)))
+    : null;
+  return held ?? free ?? since;
+}
+
+/**
+ * The windows of a change: for each finger the time from when it may leave to when its note is struck.
+ * Fingers whose strings are not struck before the next change are left out and told as idle.
+ */
+export function handChange(
+  place: Pick<HandChange, 'index' | 'tick' | 'from' | 'to'>,
+  around: Around,
+  setting: Setting,
+): HandChange {
+  const wanted = new Map<number, number>();
+  const isWanted = (move: FingerMove) => {
+    const at = wantedAt(move, place.to, around.after);
+    if (at !== null) wanted.set(move.finger, at);
+    return at !== null;
+  };
+  const [from, to] = [place.from.shape, place.to.shape];
+  const scale = scaleOf(from, to, setting);
+  const need = needOf(from, to, setting.family, isWanted);
+  const fingers = need.fingers.map((finger): FingerWindow => {
+    const free = freeFrom(finger.move, around, setting);
+    const at = wanted.get(finger.move.finger)!;
+    const window = Math.max(0, (at - free) * 1000);
+    const ms = finger.ms * scale;
+    const ceiling = ms === 0 ? null : (setting.tempo * window) / ms;
+    return { ...finger, ms, freeFrom: free, wantedAt: at, window, ceiling };
+  });
+  const held = [1, 2, 3, 4].filter((finger) => place.to.shape.fingers.includes(finger));
+  const idle = held.filter((finger) => !wanted.has(finger));
+  const tightest = fingers.reduce<FingerWindow | null>(
+    (least, finger) =>
+      finger.ceiling !== null && (least?.ceiling == null || finger.ceiling < least.ceiling)
+        ? finger
+        : least,
+    null,
+  );
+  return { ...place, fingers, idle, tightest };
+}
+
+/** What the model's needs of a change are multiplied by: so that it comes to what was measured, if it was. */
+function scaleOf(from: Shape, to: Shape, { hand, family }: Setting): number {
+  const measured = hand.measured.get(pairOf(from, to));
+  const whole = measured === undefined ? 0 : needOf(from, to, family).ms;
+  return measured === undefined || whole === 0 ? hand.factor : measured / whole;
+}
+
+/** The strikes from the landing before a change to the one after it. */
+export function strikesAround(
+  strikes: Strike[],
+  changes: Landing[],
+  index: number,
+  perTick: number,
+): Around {
+  const { tick } = changes[index]!;
+  const before = changes[index - 1]?.tick ?? 0;
+  const next = changes[index + 1]?.tick ?? Infinity;
+  const [first, middle] = [firstFrom(strikes, before), firstFrom(strikes, tick)];
+  const end = next === Infinity ? strikes.length : firstFrom(strikes, next);
+  return {
+    before: strikes.slice(first, middle),
+    after: strikes.slice(middle, end),
+    since: before * perTick,
+  };
+}
+
+/**
+ * What the windows of a song are worked out with: a chord that is held, or that all stop on, rings until
+ * the beat before the next change.
+ */
+export function settingOf(
+  { song, bars, changes }: Pick<Arrangement, 'song' | 'bars' | 'changes'>,
+  hand: Hand,
+): Setting {
+  const { meter } = song;
+  const perTick = secondsPerTick(song.tempo, meter);
+  const ring = (strike: Strike): number => {
+    const bar = bars[strike.bar];
+    const stop = bar?.content.rules?.stop;
+    const landing = itemAt(changes, strike.tick);
+    const held =
+      (bar && stop !== undefined && strike.tick === bar.tick + stop) ||
+      (landing?.placement.fermata === true && landing.tick === strike.tick);
+    if (!held) return 0;
+    const next = changes[firstFrom(changes, strike.tick + 1)]?.tick;
+    if (next === undefined) return 0;
+    return Math.max(0, next - beatTicks(meter) - strike.tick) * perTick;
+  };
+  return { tempo: song.tempo, family: song.instrument.family, hand, ring };
+}

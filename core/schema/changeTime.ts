@@ -1,0 +1,42 @@
+import { shapeSchema } from './instrument';
+import { CHORD_LETTERS, INSTRUMENT_LETTERS, MOST_GAPS, SECTION_LETTERS } from './limits';
+import { textSchema } from './text';
+import { z } from './zod';
+
+/** How the player said that a chord was ready: with keys, by being heard, or it was made up as an example. */
+export const timingSourceSchema = z.enum(['taps', 'heard', 'example']);
+
+const parts = {
+  from: textSchema(CHORD_LETTERS),
+  to: textSchema(CHORD_LETTERS),
+  fromShape: shapeSchema,
+  toShape: shapeSchema,
+  /** The instrument by its name, and the pitches of its open strings from the thumb on. */
+  instrument: textSchema(INSTRUMENT_LETTERS),
+  strings: z.array(z.int().min(20).max(100)).min(3).max(8),
+  /** Milliseconds from each chord to the next, there and back in turn, as they were counted. */
+  gaps: z.array(z.int().min(1).max(60_000)).min(1).max(MOST_GAPS),
+  source: timingSourceSchema,
+  /** Who played, where several share an instrument. */
+  player: textSchema(SECTION_LETTERS).optional(),
+};
+
+/** One timing of a change: to and fro between two chords, as quickly as they come clean. */
+export const createChangeTimeSchema = z
+  .strictObject(parts)
+  .refine(
+    ({ fromShape, toShape, strings }) =>
+      [fromShape.frets, fromShape.fingers, toShape.frets, toShape.fingers].every(
+        ({ length }) => length === strings.length,
+      ),
+    { message: 'both shapes have as many strings as the instrument', path: ['fromShape'] },
+  );
+export type NewChangeTime = z.infer<typeof createChangeTimeSchema>;
+
+export const changeTimeSchema = z.strictObject({
+  id: z.string(),
+  madeAt: z.iso.datetime(),
+  ...parts,
+});
+export type ChangeTime = z.infer<typeof changeTimeSchema>;
+export const changeTimeListSchema = z.array(changeTimeSchema);
