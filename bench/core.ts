@@ -18,23 +18,9 @@ import {
   STRING_VOICES,
 } from '#core';
 import { sixteenths } from './songs';
+import { time } from './time';
 
 /** Benchmarks of the core: medians of repeated runs, and ratios where they compare. */
-
-function median(times: number[]): number {
-  return times.sort((a, b) => a - b)[times.length >> 1]!;
-}
-
-function time(runs: number, work: () => unknown): number {
-  for (let warm = 0; warm < 3; warm += 1) work();
-  return median(
-    Array.from({ length: runs }, () => {
-      const began = performance.now();
-      work();
-      return performance.now() - began;
-    }),
-  );
-}
 
 function songOf(bars: number): Song {
   const line = Array.from({ length: 8 }, (_, bar) => (bar % 2 ? 'D . <E7 .' : 'A F#m')).join(' | ');

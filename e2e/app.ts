@@ -99,6 +99,7 @@ interface Kept {
 /** The shelf of a server, to be put back after a test as it was before the first. */
 class Shelf {
   private readonly kinds = new Map<'songs' | 'patterns', Kept[]>();
+  private timings: string[] = [];
 
   constructor(private readonly app: App) {}
 
@@ -114,6 +115,7 @@ class Shelf {
   }
 
   async remember(): Promise<void> {
+    this.timings = await this.timed();
     for (const kind of ['songs', 'patterns'] as const) {
       const list: { id: string }[] = await this.ask('GET', kind);
       const whole = list.map(({ id }) => this.ask('GET', `${kind}/${id}`));
@@ -121,8 +123,16 @@ class Shelf {
     }
   }
 
+  private async timed(): Promise<string[]> {
+    const list: { id: string }[] = await this.ask('GET', 'change-times');
+    return list.map(({ id }) => id);
+  }
+
   /** Takes out what was added or changed, and makes anew what is missing. */
   async restore(): Promise<void> {
+    for (const id of await this.timed()) {
+      if (!this.timings.includes(id)) await this.ask('DELETE', `change-times/${id}`);
+    }
     for (const [kind, kept] of this.kinds) {
       const list: { id: string; revision: number }[] = await this.ask('GET', kind);
       const unchanged = new Set<string>();

@@ -35,7 +35,7 @@ test('a song is given its smoothest set, but for a locked chord, and gets its ow
   await page.getByRole('button', { name: 'Lock this shape' }).click();
   await panel(page, 'Changes');
   await page.getByRole('button', { name: 'Find the smoothest set' }).click();
-  await expect(page.getByText(/^Saves \d+ % of the movement/)).toBeVisible();
+  await expect(page.getByText(/less movement than with the first-choice shapes/)).toBeVisible();
   await page.getByRole('button', { name: 'Use this set' }).click();
   await expect.poll(() => cards(page)).not.toEqual(before);
   const after = await cards(page);
@@ -137,7 +137,7 @@ test('a capo is found and taken: diagrams, bass table, sound and MIDI agree', as
   await expect(page.getByRole('img', { name: /^A: 5 strings/ })).toBeVisible();
 });
 
-test('shapes, runs and random changes can be heard', async ({ page, app }) => {
+test('shapes and runs can be heard', async ({ page, app }) => {
   await listen(page);
   await chordsOf(page, app, 'The Lamplighter’s Round');
   await page.getByRole('button', { name: 'Shapes of Bb' }).click();
@@ -146,11 +146,6 @@ test('shapes, runs and random changes can be heard', async ({ page, app }) => {
   await panel(page, 'Changes');
   await page.locator('.runs button').first().click();
   await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBeGreaterThan(12);
-  await panel(page, 'Random order');
-  await page.getByRole('button', { name: 'Play them with the click' }).click();
-  await expect(page.locator('.deal li.live')).toBeVisible();
-  await page.locator('.deal').getByRole('button', { name: 'Stop' }).click();
-  await expect(page.locator('.deal li.live')).toHaveCount(0);
 });
 
 test('another instrument re-voices every chord and says what it lacks', async ({ page, app }) => {

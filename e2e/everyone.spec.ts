@@ -45,6 +45,12 @@ for (const scheme of ['light', 'dark'] as const) {
       await goTo(page, 'Chords');
       await expect(page.locator('.diagram svg').first()).toBeVisible();
       await look(page, 'chords');
+      await goTo(page, 'Changes');
+      await expect(page.getByRole('button', { name: /^Use: / }).first()).toBeVisible();
+      for (const name of ['What helps', 'Time it', 'Random order', 'Through the song']) {
+        await panel(page, name);
+        await look(page, `changes, ${name}`);
+      }
     });
 
     test('in the panels of a song', async ({ page, app }) => {
@@ -81,7 +87,7 @@ test('nothing is wider than a tablet or a phone', async ({ page, app }) => {
   for (const width of [820, 390]) {
     await page.setViewportSize({ width, height: 1000 });
     await openSong(page, app, 'Sluice Gate Sixteens');
-    for (const station of ['Strum', 'Chords', 'Song']) {
+    for (const station of ['Strum', 'Chords', 'Changes', 'Song']) {
       await goTo(page, station);
       await page.waitForTimeout(200);
       const over = await page.evaluate(

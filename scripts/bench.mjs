@@ -13,6 +13,7 @@ import { build, install, root, run } from './setup.mjs';
 await install();
 await build();
 run('node', ['dist/server/bench.js']);
+run('node', ['dist/server/benchHand.js']);
 run('node', ['--expose-gc', 'dist/server/benchFiles.js']);
 run('node', ['dist/server/benchSound.js']);
 

@@ -6,11 +6,13 @@ export const STATIONS = [
   { name: 'chords', label: 'Chords' },
   { name: 'strum', label: 'Strum' },
   { name: 'song', label: 'Song' },
+  { name: 'changes', label: 'Changes' },
 ] as const;
 
 const chords = () => import('./stations/chords/ChordsStation.vue');
 const strum = () => import('./stations/strum/StrumStation.vue');
 const song = () => import('./stations/song/SongStation.vue');
+const changes = () => import('./stations/changes/ChangesStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
 const stand = () => import('./stations/stand/StandView.vue');
@@ -18,7 +20,7 @@ const nothing = () => import('./stations/NothingHere.vue');
 
 /** Loads every station ahead of its use, so that all of them work while the server is away. */
 export async function loadStations(): Promise<void> {
-  await Promise.all([frame(), strum(), song(), chords(), newSong(), stand(), nothing()]);
+  await Promise.all([frame(), strum(), song(), chords(), changes(), newSong(), stand(), nothing()]);
   await import('svguitar');
 }
 
@@ -37,6 +39,7 @@ export const router = createRouter({
         { path: 'chords', name: 'chords', component: chords },
         { path: 'strum', name: 'strum', component: strum },
         { path: 'song', name: 'song', component: song },
+        { path: 'changes', name: 'changes', component: changes },
         { path: 'stand/:of(song|strum)', name: 'stand', component: stand, props: true },
       ],
     },

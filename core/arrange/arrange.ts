@@ -119,7 +119,7 @@ function perform(
   const levels = passageLevels(song, bars);
   const key = keyOf(changes);
   const whole = { voicings: voicingsOf(song), feels, levels, key };
-  const { strikes, arriving, lostRuns } = struck(song, bars, changes, parts, whole);
+  const { strikes, arriving, leftOut, lostRuns } = struck(song, bars, changes, parts, whole);
   const ticks = songTicks(bars);
   return {
     tempo,
@@ -130,6 +130,7 @@ function perform(
     feels,
     landings: arriving,
     strikes,
+    leftOut,
     lostRuns,
   };
 }
@@ -167,7 +168,10 @@ function struck(
   changes: Landing[],
   parts: RhythmPart[][],
   { voicings, feels, levels, key }: Whole,
-): { strikes: Strike[]; arriving: Performance['landings'] } & Pick<Performance, 'lostRuns'> {
+): { strikes: Strike[]; arriving: Performance['landings'] } & Pick<
+  Performance,
+  'leftOut' | 'lostRuns'
+> {
   const perTick = secondsPerTick(song.tempo, song.meter);
   const { hold, touch } = voicings;
   const played = new Map<Slot, Articulation | null>();
@@ -256,7 +260,7 @@ function struck(
     if (how === 'open') return { ...strike, transition: true, notes };
     return { ...strike, kind: 'chuck', transition: true, palm: false, notes, damps };
   };
-  const travelled = withTravel(song, strikes, changes, travelling);
+  const { strikes: travelled, leftOut } = withTravel(song, strikes, changes, travelling);
   const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, {
     hold,
     lateAt,
@@ -268,5 +272,5 @@ function struck(
     const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
     return { tick, symbol, push, late };
   });
-  return { strikes: clearOfLandings(met, arriving, perTick), arriving, lostRuns };
+  return { strikes: clearOfLandings(met, arriving, perTick), arriving, leftOut, lostRuns };
 }

@@ -14,8 +14,26 @@ function isCut({ content }: Pick<PlayedBar, 'content'>): boolean {
 }
 
 /** True where a bar is not played as its pattern alone would have it. */
-export function isPlayedOtherwise(bar: Pick<PlayedBar, 'content'>, strikes: Strike[]): boolean {
-  return isCut(bar) || strikes.some(({ run, transition }) => run || transition);
+export function isPlayedOtherwise(
+  bar: Pick<PlayedBar, 'content' | 'tick' | 'ticks'>,
+  strikes: Strike[],
+  leftOut: number[] = [],
+): boolean {
+  return (
+    isCut(bar) ||
+    bar.content.chords.some(({ arrive }) => arrive) ||
+    strikes.some(({ run, transition }) => run || transition) ||
+    leftOut.some((tick) => tick >= bar.tick && tick < bar.tick + bar.ticks)
+  );
+}
+
+/** A stroke of the pattern as it is struck here: open or damped for a hand that travels, a bass to land with. */
+function asStruck(stroke: Stroke, { kind, dir, accent, transition, landing }: Strike): Stroke {
+  if (transition && kind === 'chuck') return { kind, dir, accent };
+  if (transition && (stroke.kind === 'strum' || stroke.kind === 'pick')) {
+    return { ...stroke, open: true };
+  }
+  return landing && kind === 'bass' && stroke.kind === 'strum' ? { kind, accent } : stroke;
 }
 
 /**
@@ -24,16 +42,18 @@ export function isPlayedOtherwise(bar: Pick<PlayedBar, 'content'>, strikes: Stri
  * @param strikes those of the bar
  * @param bar where it is played
  * @param strings how many the instrument has, to number those of a run
+ * @param leftOut ticks of the song whose strokes are left out while the hand travels
  * @returns the pattern itself where nothing of the kind is in the bar
  * @example asPlayed(part.pattern, strikesOfBar, bar, 6)
  */
 export function asPlayed(
   pattern: Pattern,
   strikes: Strike[],
-  bar: Pick<PlayedBar, 'tick' | 'content'>,
+  bar: Pick<PlayedBar, 'tick' | 'ticks' | 'content'>,
   strings: number,
+  leftOut: number[] = [],
 ): Pattern {
-  if (!isPlayedOtherwise(bar, strikes)) return pattern;
+  if (!isPlayedOtherwise(bar, strikes, leftOut)) return pattern;
   const barTick = bar.tick;
   const cut = isCut(bar);
   const lastTick = Math.max(-1, ...strikes.map(({ tick }) => tick - barTick));
@@ -65,8 +85,8 @@ export function asPlayed(
       }
       if (cut && !strike && sounds(stroke)) return tick > lastTick ? HOLD : MISS;
       if (cut && tick > lastTick) return HOLD;
-      const opened = strike?.transition && (stroke.kind === 'strum' || stroke.kind === 'pick');
-      return opened ? { ...stroke, open: true } : stroke;
+      if (leftOut.includes(barTick + tick)) return MISS;
+      return strike ? asStruck(stroke, strike) : stroke;
     });
     return { division: grid, slots };
   });

@@ -20,12 +20,12 @@ export function withTravel(
   strikes: Strike[],
   changes: Landing[],
   travelling: (index: number, how: 'open' | 'damped') => Strike | null,
-): Strike[] {
+): Pick<Performance, 'strikes' | 'leftOut'> {
   const beat = beatTicks(song.meter);
   const asked = changes
     .slice(1)
     .filter(({ placement }) => placement.openStrokes ?? song.openStrokes);
-  if (asked.length === 0) return strikes;
+  if (asked.length === 0) return { strikes, leftOut: [] };
   const played: (Strike | null)[] = [...strikes];
   for (const { tick, placement } of asked) {
     let left: number = placement.openStrokes ?? song.openStrokes ?? 0;
@@ -46,7 +46,10 @@ export function withTravel(
       left -= 1;
     }
   }
-  return played.filter((strike) => strike !== null);
+  return {
+    strikes: played.filter((strike) => strike !== null),
+    leftOut: played.flatMap((strike, index) => (strike ? [] : [strikes[index]!.tick])),
+  };
 }
 
 /**

@@ -77,6 +77,8 @@ export const performanceSchema = z.object({
     z.object({ tick: z.int(), symbol: z.string(), push: z.int(), late: z.number() }),
   ),
   strikes: z.array(strikeSchema),
+  /** Ticks of strokes that are left out while the hand travels. */
+  leftOut: z.array(z.int()),
   /** Runs that were asked for and do not fit, with the landing and one sentence. */
   lostRuns: z.array(z.object({ tick: z.int(), symbol: z.string(), message: z.string() })),
 });

@@ -2,7 +2,7 @@ import type { FrettedChord, BassRun } from '../neck';
 import type { Bar, Meter, Pattern, Song } from '../schema';
 import { patternTicks } from '../stroke';
 import { barTicks, secondsPerTick } from '../time';
-import { arrange } from './arrange';
+import { arrange, type Arrangement } from './arrange';
 import { evenBars } from './click';
 import type { Performance, Strike } from './performance';
 
@@ -68,6 +68,7 @@ export function previewSteps(
     feels: [],
     landings,
     strikes,
+    leftOut: [],
     lostRuns: [],
   };
 }
@@ -98,6 +99,44 @@ export function previewRun(
     tempo,
     meter,
   );
+}
+
+/**
+ * Some bars of a song alone, for hearing a place of it.
+ * @param first and last bar as they are played, from 0
+ * @example previewBars(arrangement(song), 2, 3).ticks // 7680
+ */
+export function previewBars(
+  { bars, performance }: Pick<Arrangement, 'bars' | 'performance'>,
+  first: number,
+  last: number,
+): Performance {
+  const [start, end] = [bars[first]!, bars[last]!];
+  const from = start.tick;
+  const to = end.tick + end.ticks;
+  const perTick = performance.ticks > 0 ? performance.seconds / performance.ticks : 0;
+  const inside = ({ tick }: { tick: number }) => tick >= from && tick < to;
+  const moved = <T extends { tick: number }>(one: T): T => ({ ...one, tick: one.tick - from });
+  const feel = performance.feels.findLast(({ tick }) => tick <= from);
+  return {
+    ...performance,
+    ticks: to - from,
+    seconds: (to - from) * perTick,
+    tail: 0,
+    bars: performance.bars.slice(first, last + 1).map(moved),
+    feels: [
+      ...(feel ? [{ ...feel, tick: 0 }] : []),
+      ...performance.feels.filter(({ tick }) => tick > from && tick < to).map(moved),
+    ],
+    landings: performance.landings.filter(inside).map(moved),
+    strikes: performance.strikes.filter(inside).map((strike) => ({
+      ...moved(strike),
+      bar: strike.bar - first,
+      seconds: strike.seconds - from * perTick,
+    })),
+    leftOut: [],
+    lostRuns: [],
+  };
 }
 
 /**

@@ -6,5 +6,6 @@ export * from './edits';
 export * from './advice';
 export * from './anchors';
 export * from './timed';
+export * from './quickest';
 export * from './songHand';
 export * from './words';

@@ -38,7 +38,7 @@ export function describeMove(instrument: Instrument, { move }: Pick<FingerWindow
   const place = to ?? from!;
   const where =
     place.strings.length > 1
-      ? `${plural(place.strings.length, 'string')} at fret ${place.fret}`
+      ? `${plural(place.strings.at(-1)! - place.strings[0]! + 1, 'string')} at fret ${place.fret}`
       : `the ${stringLabel(instrument, place.strings[0]!)} string, fret ${place.fret}`;
   switch (kind) {
     case 'stays':

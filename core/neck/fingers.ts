@@ -69,6 +69,17 @@ function costOf({ kind, from, to }: FingerMove): number {
  * // fingers 1 and 2
  */
 export function fingerChange(from: Shape, to: Shape): FingerChange {
+  const known = changes.get(from) ?? new WeakMap<Shape, FingerChange>();
+  changes.set(from, known);
+  const change = known.get(to) ?? changeOf(from, to);
+  known.set(to, change);
+  return change;
+}
+
+/** The same two shapes are asked for at every place of a song where they meet. */
+const changes = new WeakMap<Shape, WeakMap<Shape, FingerChange>>();
+
+function changeOf(from: Shape, to: Shape): FingerChange {
   const before = places(from);
   const after = places(to);
   const moves = [1, 2, 3, 4].flatMap((finger): FingerMove[] => {

@@ -1,6 +1,7 @@
 import type { BassSchool, ChosenShape, Instrument, OwnShape, Shape } from '../schema';
 import { type BassNote, bassNote } from './bass';
 import { type ChordReading, parseChord } from './chords';
+import { fingerings } from './fingerings';
 import { type RankedShape, weigh } from './search';
 import { shapesFor } from './shapes';
 import type { ShapeChoice } from './smoothest';
@@ -78,10 +79,27 @@ export function fretChord(symbol: string, options: FretOptions): FrettedChord | 
   return shape ? fretShape(chord, shape, options) : null;
 }
 
+/** Other fingers on the same frets that are offered, and how much less usual each is than the one before. */
+const FINGERINGS = 2;
+const UNUSUAL = 0.4;
+
+/** Shapes with other fingers on the same frets after each. */
+function withFingerings(shapes: RankedShape[]): RankedShape[] {
+  return shapes.flatMap((shape) =>
+    fingerings(shape)
+      .slice(0, 1 + FINGERINGS)
+      .map(({ fingers }, order) => ({
+        ...shape,
+        fingers,
+        difficulty: shape.difficulty + order * UNUSUAL,
+      })),
+  );
+}
+
 /**
- * The chords of a song with the shapes to choose from, for `smoothestSet`: a locked chord offers just
- * the shape it is locked in.
- * @example shapeChoices(['A', 'D'], song)[0].shapes.length // 12
+ * The chords of a song with the shapes to choose from, for `smoothestSet`, other fingers on the same frets
+ * included: a locked chord offers just the shape it is locked in.
+ * @example shapeChoices(['A', 'D'], song)[0].symbol // 'A'
  */
 export function shapeChoices(symbols: string[], options: FretOptions): ShapeChoice[] {
   return symbols.map((symbol) => {
@@ -92,7 +110,9 @@ export function shapeChoices(symbols: string[], options: FretOptions): ShapeChoi
     const kept = locked && chord ? weigh(locked.shape, chord, options.instrument) : null;
     return {
       symbol,
-      shapes: kept ? [{ ...kept, source: 'own' as const }] : offeredShapes(symbol, options),
+      shapes: kept
+        ? [{ ...kept, source: 'own' as const }]
+        : withFingerings(offeredShapes(symbol, options)),
     };
   });
 }

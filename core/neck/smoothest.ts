@@ -18,6 +18,12 @@ export interface ChangeSaving {
   after: number;
 }
 
+/** A chord in one of its shapes. */
+interface Held {
+  symbol: string;
+  shape: Shape;
+}
+
 export interface SmoothestSet {
   /** The chosen shape of every chord. */
   shapes: Map<string, RankedShape>;
@@ -28,7 +34,7 @@ export interface SmoothestSet {
   exact: boolean;
 }
 
-/** Shapes of one chord that are tried. */
+/** Shapes of one chord that are tried, each with all its fingerings. */
 const TRIED = 7;
 const MOST_STEPS = 800_000;
 /** How much a shape's own difficulty counts beside one change into it. */
@@ -43,13 +49,20 @@ const HOLDING = 0.6;
  *
  * @param choices the chords with their shapes, first choice first
  * @param sequence the chords in the order in which they come
+ * @param costOf what one change costs, where it is not how much the hand moves
  * @example smoothestSet(choices, ['G', 'C', 'D', 'G']).after
  */
-export function smoothestSet(choices: ShapeChoice[], sequence: string[]): SmoothestSet {
+export function smoothestSet(
+  choices: ShapeChoice[],
+  sequence: string[],
+  costOf: (from: Held, to: Held) => number = (from, to) => fingerChange(from.shape, to.shape).cost,
+): SmoothestSet {
   const chords = choices.filter(({ shapes }) => shapes.length > 0);
-  const offers = chords.map(({ shapes }) =>
-    shapes.filter((shape) => asFull(shape, shapes[0]!)).slice(0, TRIED),
-  );
+  const offers = chords.map(({ shapes }) => {
+    const full = shapes.filter((shape) => asFull(shape, shapes[0]!));
+    const frets = [...new Set(full.map((shape) => String(shape.frets)))].slice(0, TRIED);
+    return full.filter((shape) => frets.includes(String(shape.frets)));
+  });
   const place = new Map(chords.map(({ symbol }, index) => [symbol, index]));
   const counted = countChanges(sequence, place);
   const visits = chords.map(({ symbol }) => sequence.filter((name) => name === symbol).length);
@@ -59,7 +72,15 @@ export function smoothestSet(choices: ShapeChoice[], sequence: string[]): Smooth
     from,
     to,
     times,
-    costs: offers[from]!.map((a) => offers[to]!.map((b) => fingerChange(a, b).cost * times)),
+    costs: offers[from]!.map((a) =>
+      offers[to]!.map(
+        (b) =>
+          costOf(
+            { symbol: chords[from]!.symbol, shape: a },
+            { symbol: chords[to]!.symbol, shape: b },
+          ) * times,
+      ),
+    ),
   }));
   const holding = offers.map((shapes, chord) =>
     shapes.map((shape) => shape.difficulty * HOLDING * visits[chord]!),

@@ -2,15 +2,17 @@ import { randomUUID } from 'node:crypto';
 import { meterName } from '#core';
 import type { Database } from '../database';
 import { demoSongs } from './songs';
+import { demoTimings } from './timings';
 
 /**
  * Puts the Kettle Lock songs into an empty database; one that holds songs is left alone. All or nothing,
  * so that a start that was killed is made good by the next.
  */
-export async function seedDemo({ sequelize, songs, patterns }: Database): Promise<void> {
+export async function seedDemo(database: Database): Promise<void> {
+  const { sequelize, songs } = database;
   await sequelize.query('BEGIN IMMEDIATE');
   try {
-    if ((await songs.count()) === 0) await seed({ songs, patterns });
+    if ((await songs.count()) === 0) await seed(database);
     await sequelize.query('COMMIT');
   } catch (error) {
     await sequelize.query('ROLLBACK');
@@ -18,7 +20,15 @@ export async function seedDemo({ sequelize, songs, patterns }: Database): Promis
   }
 }
 
-async function seed({ songs, patterns }: Pick<Database, 'songs' | 'patterns'>): Promise<void> {
+async function seed({ songs, patterns, changeTimes }: Database): Promise<void> {
+  await changeTimes.bulkCreate(
+    demoTimings(Date.now()).map(({ madeAt, ...timing }) => ({
+      id: randomUUID(),
+      madeAt,
+      strings: timing.strings.join(),
+      timing: JSON.stringify(timing),
+    })),
+  );
   await songs.bulkCreate(
     demoSongs.map((song) => ({
       id: randomUUID(),

@@ -32,12 +32,14 @@ const props = withDefaults(
     span?: BarSpan | null;
     /** The arranged strikes, to show runs and open strokes where they are played. */
     strikes?: Strike[];
+    /** Ticks of strokes that are left out while the hand travels. */
+    leftOut?: number[];
     /** The bar that sounds, and how far into it we are, in ticks. */
     live?: { bar: PlayedBar; tick: number } | null;
     /** How many bars stand in a row; lines of text go on in one row where it is more than four. */
     inRow?: number;
   }>(),
-  { selected: null, span: null, strikes: () => [], live: null, inRow: 4 },
+  { selected: null, span: null, strikes: () => [], leftOut: () => [], live: null, inRow: 4 },
 );
 const emit = defineEmits<{ choose: [bar: PlayedBar, extend: boolean] }>();
 
@@ -93,7 +95,7 @@ const special = computed(() => {
   const found = new Map<number, Strike[]>();
   for (const bar of bars.value) {
     const strikes = all.get(bar.index) ?? [];
-    if (isPlayedOtherwise(bar, strikes)) found.set(bar.index, strikes);
+    if (isPlayedOtherwise(bar, strikes, props.leftOut)) found.set(bar.index, strikes);
   }
   return found;
 });
@@ -155,7 +157,10 @@ const rows = computed(() => {
         const plain = parts[played.index] ?? { pattern: song.value.pattern, phase: 0 };
         const arrivals = special.value.get(played.index);
         const part = arrivals
-          ? { ...plain, pattern: asPlayed(plain.pattern, arrivals, played, strings.value) }
+          ? {
+              ...plain,
+              pattern: asPlayed(plain.pattern, arrivals, played, strings.value, props.leftOut),
+            }
           : plain;
         const row = rhythmOf[played.index];
         const why = row ? whyDifferent(played, row) : null;

@@ -1,6 +1,9 @@
 import {
+  changeTimeListSchema,
+  changeTimeSchema,
   errorBodySchema,
   type Format,
+  type NewChangeTime,
   type Pattern,
   patternListSchema,
   type Song,
@@ -84,6 +87,14 @@ export const api = {
   /** Where a file of a song is. */
   exportUrl: (id: string, { route }: Format) =>
     `/api/songs/${encodeURIComponent(id)}/export.${route}`,
+
+  /** Timed changes on some strings, by their pitches with commas. */
+  listChangeTimes: (strings: string) =>
+    call(changeTimeListSchema, 'GET', `/change-times?strings=${strings}`),
+  createChangeTime: (timing: NewChangeTime) =>
+    call(changeTimeSchema, 'POST', '/change-times', timing),
+  deleteChangeTime: (id: string) =>
+    call(nothing, 'DELETE', `/change-times/${encodeURIComponent(id)}`),
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

@@ -5,18 +5,20 @@ import Dialog from 'primevue/dialog';
 import ChooseOne from '../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, defineAsyncComponent, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { RouterLink, useRoute, useRouter } from 'vue-router';
 import { beatTicks, commands, modulo, pulseNote, tappedTempo } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
 import { useRegion } from '../frame/regions';
 import { isControl, usePageKeys } from '../frame/keys';
 import { useMixerStore } from '../stores/mixer';
+import { useHandStore } from '../stores/hand';
 
 /** At the foot of every screen: play, tempo, loop, count-in, click, and where we are. */
 const songs = useSongStore();
 const player = usePlayerStore();
 const mixer = useMixerStore();
+const hand = useHandStore();
 const router = useRouter();
 const route = useRoute();
 const SoundPanel = defineAsyncComponent(() => import('./SoundPanel.vue'));
@@ -156,6 +158,13 @@ function setLoop(first: number, last: number): void {
           @click="tapTempo"
         />
         <span v-if="changed" class="heard-tempo" role="status">{{ changed }}</span>
+        <RouterLink
+          v-if="hand.over !== null && songs.id"
+          class="over"
+          :to="{ name: 'changes', params: { id: songs.id } }"
+          :title="hand.found?.sentence"
+          >hand: {{ hand.over }}</RouterLink
+        >
       </div>
       <Button
         class="opener"
@@ -374,5 +383,14 @@ function setLoop(first: number, last: number): void {
   .group .label[for='tempo'] {
     display: none;
   }
+}
+
+/* The tempo is above what the hand has time for: said quietly. */
+.over {
+  color: inherit;
+  font-size: 0.9rem;
+  text-decoration: underline 2px var(--coral);
+  text-underline-offset: 3px;
+  white-space: nowrap;
 }
 </style>

@@ -12,6 +12,7 @@ import {
   fingerChange,
   guessKey,
   previewRun,
+  type QuickestSet,
   runs,
   shapeChoices,
   type SmoothestSet,
@@ -22,6 +23,8 @@ import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import { useHandStore } from '../../stores/hand';
+import { handWorker } from '../../workers/hand';
 import { neckWorker } from '../../workers/neck';
 
 /** Every change of the song: what the fingers do, bass runs into it, and the smoothest set for all. */
@@ -99,6 +102,7 @@ async function search(): Promise<void> {
     const choices = shapeChoices(heldChords.chords, props.song);
     const [sent, sequence] = plain([choices, all.value.sequence] as const);
     smooth.value = await neckWorker().smoothestSet(sent, sequence);
+    quick.value = null;
   } finally {
     searching.value = false;
   }
@@ -108,7 +112,38 @@ watch(
   [() => props.song.sections, () => props.song.instrument, () => props.song.chosenShapes],
   () => {
     smooth.value = null;
+    quick.value = null;
   },
+);
+
+const hand = useHandStore();
+const quick = ref<QuickestSet | null>(null);
+async function searchQuickest(): Promise<void> {
+  searching.value = true;
+  try {
+    const [song, timings] = plain([props.song, hand.timings] as const);
+    quick.value = await handWorker().quickest(song, timings);
+    smooth.value = null;
+  } finally {
+    searching.value = false;
+  }
+}
+const quickWords = computed(() => {
+  if (!quick.value) return '';
+  const { before, after, shapes, exact } = quick.value;
+  if (shapes.size === 0) return 'No other shapes or fingers would make the song any faster.';
+  const most = after === null ? 'at any tempo' : `up to ${Math.floor(after)}`;
+  const cut = exact ? '' : ' It is the best found in the time allowed.';
+  return `Possible ${most} with these, up to ${Math.floor(before ?? 0)} with those you have.${cut}`;
+});
+/** What would be other than it is. */
+const others = computed(() =>
+  [...(quick.value?.shapes ?? smooth.value?.shapes ?? [])].filter(([symbol, shape]) => {
+    const now = heldChords.of(symbol)?.shape;
+    return (
+      String(now?.frets) !== String(shape.frets) || String(now?.fingers) !== String(shape.fingers)
+    );
+  }),
 );
 
 const saving = computed(() => {
@@ -121,9 +156,24 @@ const saving = computed(() => {
   };
 });
 
+const easier = computed(
+  () => smooth.value?.changes.filter(({ before, after }) => after < before) ?? [],
+);
+
+/** A share of the movement in words: nobody counts it in per cent. */
+function less(share: number): string {
+  if (share < 8) return 'A little';
+  if (share < 18) return 'An eighth';
+  if (share < 29) return 'A quarter';
+  if (share < 42) return 'A third';
+  return share < 60 ? 'Half' : 'Much';
+}
+
 function takeSet(): void {
-  if (smooth.value) songs.run(commands.takeShapes(smooth.value.shapes));
+  const shapes = quick.value?.shapes ?? smooth.value?.shapes;
+  if (shapes) songs.run(commands.takeShapes(shapes));
   smooth.value = null;
+  quick.value = null;
 }
 </script>
 
@@ -136,19 +186,38 @@ function takeSet(): void {
         :loading="searching"
         @click="search"
       />
+      <Button
+        label="Find the set that can go fastest"
+        icon="pi pi-forward"
+        outlined
+        :loading="searching"
+        @click="searchQuickest"
+      />
+      <template v-if="quick">
+        <p role="status">{{ quickWords }}</p>
+        <Button v-if="quick.shapes.size > 0" label="Use this set" @click="takeSet" />
+      </template>
+      <div v-if="others.length > 0" class="set">
+        <figure v-for="[symbol, shape] in others" :key="symbol">
+          <ChordDiagram
+            :shape="shape"
+            :instrument="song.instrument"
+            :label="`${symbol} in the set`"
+          />
+          <figcaption>{{ symbol }}</figcaption>
+        </figure>
+      </div>
       <template v-if="smooth && saving">
         <p role="status">
           {{
             saving.changes.length === 0
               ? 'The first-choice shapes are the smoothest already.'
-              : `Saves ${saving.share} % of the movement of the first-choice shapes (${smooth.before} to ${smooth.after}).${smooth.exact ? '' : ' It is the best found in the time allowed.'}`
+              : `${less(saving.share)} less movement than with the first-choice shapes.${smooth.exact ? '' : ' It is the best found in the time allowed.'}`
           }}
         </p>
-        <ul v-if="saving.changes.length > 0">
-          <li v-for="change in saving.changes" :key="change.from + change.to">
-            {{ change.from }} to {{ change.to }}: {{ change.before }} → {{ change.after }}
-          </li>
-        </ul>
+        <p v-if="easier.length > 0" class="quiet">
+          Easier: {{ easier.map(({ from, to }) => `${from} to ${to}`).join(', ') }}.
+        </p>
         <Button v-if="saving.changes.length > 0" label="Use this set" @click="takeSet" />
       </template>
     </div>
@@ -225,11 +294,14 @@ function takeSet(): void {
   justify-items: start;
 }
 
-.smooth ul {
-  margin: 0;
-  padding-left: 1.1rem;
-  columns: 2;
-  column-gap: 2rem;
+.set {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.set figure {
+  width: 5rem;
 }
 
 .pair {

@@ -26,7 +26,6 @@ import { useViewStore } from '../../stores/view';
 import BassTable from './BassTable.vue';
 import CapoPanel from './CapoPanel.vue';
 import ChangePanel from './ChangePanel.vue';
-import ShufflePanel from './ShufflePanel.vue';
 import InstrumentPicker from './InstrumentPicker.vue';
 import ShapePanel from './ShapePanel.vue';
 
@@ -92,7 +91,7 @@ const picked = ref<string | null>(null);
 const selected = computed(() =>
   picked.value && chords.value.includes(picked.value) ? picked.value : (chords.value[0] ?? null),
 );
-const TOOLS = ['shapes', 'changes', 'bass', 'capo', 'deal'] as const;
+const TOOLS = ['shapes', 'changes', 'bass', 'capo'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
@@ -100,7 +99,6 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Changes', value: 'changes' },
   { label: 'Bass table', value: 'bass' },
   { label: 'Capo', value: 'capo' },
-  { label: 'Random order', value: 'deal' },
 ];
 
 const key = computed(() => guessKey(songChords(song.value)));
@@ -191,7 +189,6 @@ function pick(symbol: string): void {
         <ChangePanel v-else-if="panel === 'changes'" :song="song" />
         <BassTable v-else-if="panel === 'bass'" :song="song" />
         <CapoPanel v-else-if="panel === 'capo'" :song="song" />
-        <ShufflePanel v-else-if="panel === 'deal'" :song="song" />
       </div>
       <p v-else class="quiet">Write the progression on the Song station; its chords come here.</p>
     </template>

@@ -53,7 +53,10 @@ const drawn = computed(() => {
   if (parts.value.length === 0) return null;
   const { pattern, phase } = barPatterns([parts.value])[0]!;
   const strikes = (player.performance?.strikes ?? []).filter(({ bar }) => bar === props.bar.index);
-  return { phase, pattern: asPlayed(pattern, strikes, props.bar, strings.value) };
+  return {
+    phase,
+    pattern: asPlayed(pattern, strikes, props.bar, strings.value, player.performance?.leftOut),
+  };
 });
 const why = computed(() => whyDifferent(props.bar, parts.value));
 const rules = computed<BarRules>(() => props.bar.content.rules ?? {});

@@ -57,6 +57,7 @@ const transitions = [
   { label: 'no open strokes', value: 0 },
   { label: '1 open stroke', value: 1 },
   { label: '2 open strokes', value: 2 },
+  { label: '3 open strokes', value: 3 },
 ];
 const transition = computed({
   get: () => props.landing.placement.openStrokes ?? RULE,
@@ -66,6 +67,7 @@ const transition = computed({
         props.place,
         props.landing.placement.at,
         value === RULE ? null : value,
+        props.landing.placement.travel ?? props.song.travel,
       ),
     ),
 });

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import {
   type Accent,
   type OpenStrokes,
+  type Travel,
   rhythmCommands,
   type SectionRules,
   type Song,
@@ -63,6 +64,12 @@ const open: { label: string; value: OpenStrokes }[] = [
   { label: 'none', value: 0 },
   { label: '1 stroke', value: 1 },
   { label: '2 strokes', value: 2 },
+  { label: '3 strokes', value: 3 },
+];
+const travel: { label: string; value: Travel }[] = [
+  { label: 'on open strings', value: 'open' },
+  { label: 'damped', value: 'damped' },
+  { label: 'left out, the arm goes on', value: 'left out' },
 ];
 </script>
 
@@ -112,13 +119,22 @@ const open: { label: string; value: OpenStrokes }[] = [
         aria-label="Shared bars of the song"
         @update:model-value="(value: SplitRule) => songs.run(rhythmCommands.setSplit(value))"
       />
-      <span class="label">open strokes before a chord</span>
+      <span class="label">strokes while the hand travels</span>
       <ChooseOne
         :model-value="song.openStrokes ?? 0"
         :options="open"
-        aria-label="Open strokes before every chord"
+        aria-label="Strokes while the hand travels"
         @update:model-value="
-          (value: OpenStrokes) => songs.run(rhythmCommands.setOpenStrokes(value))
+          (value: OpenStrokes) => songs.run(rhythmCommands.setOpenStrokes(value, song.travel))
+        "
+      />
+      <ChooseOne
+        v-if="song.openStrokes"
+        :model-value="song.travel ?? 'open'"
+        :options="travel"
+        aria-label="How they are played"
+        @update:model-value="
+          (value: Travel) => songs.run(rhythmCommands.setOpenStrokes(song.openStrokes ?? 1, value))
         "
       />
     </div>

@@ -35,11 +35,13 @@ import SelectionBar from './SelectionBar.vue';
 import { useBarSelection } from './barSelection';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import { useHandStore } from '../../stores/hand';
 import { useViewStore } from '../../stores/view';
 
 const songs = useSongStore();
 const player = usePlayerStore();
 const view = useViewStore();
+const hand = useHandStore();
 const selection = useBarSelection();
 const song = computed<Song>(() => songs.song!);
 
@@ -96,7 +98,8 @@ const answer = computed(() => {
   const beats = quickest.ticks / beatTicks(song.value.meter);
   const count = plural(beats, 'beat');
   const first = `${size}, ${gaps.length} changes; the quickest gives you ${count}, ${quickest.from} to ${quickest.to}.`;
-  return [first, runShare.value].filter(Boolean).join(' ');
+  const held = hand.over === null ? '' : `Your hand can do ${hand.over}.`;
+  return [first, runShare.value, held].filter(Boolean).join(' ');
 });
 
 /** Above this share of changes, runs tire the ear. */
@@ -194,6 +197,7 @@ function onKey(event: KeyboardEvent): void {
         :selected="chosen"
         :span="selection.span.value"
         :strikes="player.performance?.strikes"
+        :left-out="player.performance?.leftOut"
         :live="live"
         :in-row="inRow"
         @choose="selection.choose"

@@ -50,7 +50,7 @@ function drawn(of: PlayedBar) {
   const plain = drawings.value[of.index];
   if (!plain) return null;
   const strikes = (player.performance?.strikes ?? []).filter((strike) => strike.bar === of.index);
-  const pattern = asPlayed(plain.pattern, strikes, of, strings.value);
+  const pattern = asPlayed(plain.pattern, strikes, of, strings.value, player.performance?.leftOut);
   const changes = player.performance?.landings ?? [];
   const flags = flagsWithin(changes, of);
   const counts = barCount(of, pattern, numbers.value[of.index] ?? 1, view.counting);

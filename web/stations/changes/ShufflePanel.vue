@@ -4,12 +4,18 @@ import { computed, ref } from 'vue';
 import { barTicks, shuffleChanges, previewSteps, type Song } from '#core';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
+import { useHandStore } from '../../stores/hand';
 import { usePlayerStore } from '../../stores/player';
 
-/** The song's chords dealt in new orders, a bar each, to practise shape and bass-string changes. */
+/** The song's chords in new orders, a bar each, to practise the changes between all of them. */
 const props = defineProps<{ song: Song }>();
 const player = usePlayerStore();
 const heldChords = useFrettedStore();
+const hand = useHandStore();
+/** No faster than the slowest change of the song. */
+const tempo = computed(() =>
+  Math.max(20, Math.min(props.song.tempo, Math.floor(hand.found?.ceiling ?? props.song.tempo))),
+);
 
 const BARS = 16;
 const seed = ref(1);
@@ -40,7 +46,7 @@ function play(): void {
       { tick: index * bar.value + bar.value / props.song.meter.beats, held: chord },
     ];
   });
-  const round = previewSteps(steps, BARS * bar.value, props.song.tempo, props.song.meter);
+  const round = previewSteps(steps, BARS * bar.value, tempo.value, props.song.meter);
   void player.audition(round, { click: true, loop: true });
 }
 </script>
@@ -87,10 +93,15 @@ function play(): void {
         v-for="(symbol, index) in order"
         :key="index"
         :class="{ live: player.auditioning && index === at }"
+        :aria-current="player.auditioning && index === at ? 'step' : undefined"
       >
         {{ symbol }}
       </li>
     </ol>
+    <p class="quiet">
+      At {{ tempo
+      }}{{ tempo < song.tempo ? ', as fast as your slowest change goes' : ', as the song' }}.
+    </p>
     <p class="quiet">Stop when the hand, wrist or forearm hurts or tingles. Rest often.</p>
   </section>
 </template>

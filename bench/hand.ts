@@ -1,0 +1,54 @@
+import {
+  arrangement,
+  fingerings,
+  INSTRUMENT_IDS,
+  INSTRUMENTS,
+  newSong,
+  parseChord,
+  quickestSet,
+  shapeChoices,
+  shapesFor,
+  smoothestSet,
+  songHand,
+} from '#core';
+import { time } from './time';
+
+/** Benchmarks of what the hand has time for: medians of repeated runs. */
+
+const LINES = [
+  'G | Em | C . <D . | G',
+  'Am7 | D7 | G | C . Cm .',
+  'Bm | Em | A7 | D7',
+  'G | B7 | Em . <C . | D',
+  'F | C | Am . D7 . | G',
+];
+const progression = Array.from({ length: 50 }, (_, line) => LINES[line % LINES.length]!).join('\n');
+const song = newSong({ title: 'Long', instrument: 'guitar', progression, tempo: 110 });
+const arranged = arrangement(song);
+const hand = time(9, () => songHand(arranged));
+const found = songHand(arranged);
+console.log(
+  `all ${found.changes.length} kinds of change of ${arranged.bars.length} bars, with ` +
+    `${found.changes.flatMap(({ advice }) => advice).length} pieces of advice: ${hand.toFixed(1)} ms; budget 50 ms`,
+);
+
+const shapes = INSTRUMENT_IDS.flatMap((id) =>
+  ['C', 'F#m', 'Bb7', 'C#m7b5'].flatMap((symbol) =>
+    shapesFor(INSTRUMENTS[id], parseChord(symbol)!).slice(0, 4),
+  ),
+);
+const each = shapes.map((shape) => time(3, () => fingerings(shape)));
+console.log(
+  `fingerings of a shape: ${Math.max(...each).toFixed(3)} ms worst of ${each.length}; budget 2 ms`,
+);
+
+const twelve = ['G', 'Em', 'C', 'D', 'Bm', 'D7', 'Am', 'F', 'Bb', 'Gm', 'Eb', 'Cm'];
+const round = [...twelve, 'G', 'C', 'G', 'D', 'Em', 'Am', 'D7', 'G'];
+const choices = shapeChoices(twelve, song);
+const set = smoothestSet(choices, round);
+const smooth = time(5, () => smoothestSet(choices, round));
+console.log(
+  `smoothest set for 12 chords with fingerings: ${smooth.toFixed(1)} ms; budget 200 ms; ${set.exact ? 'exact' : 'cut short'}`,
+);
+const quick = time(3, () => quickestSet(arranged));
+console.log(`set with the highest ceiling: ${quick.toFixed(1)} ms`);

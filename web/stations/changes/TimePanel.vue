@@ -1,0 +1,257 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import ToggleSwitch from 'primevue/toggleswitch';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import { computed, ref, watch } from 'vue';
+import {
+  barTicks,
+  type ChangeTime,
+  type HandKind,
+  plural,
+  previewSteps,
+  type Shape,
+  type Song,
+  timedChange,
+} from '#core';
+import ChordDiagram from '../../chords/ChordDiagram.vue';
+import { useTapKeys } from '../../frame/keys';
+import { useFrettedStore } from '../../stores/fretted';
+import { useHandStore } from '../../stores/hand';
+import { usePlayerStore } from '../../stores/player';
+import TimeHistory from './TimeHistory.vue';
+import { TIMED_SECONDS, useChangeTimer } from './changeTimer';
+
+/** A change played to and fro as quickly as it comes clean, struck once each time the chord is ready. */
+const props = defineProps<{ song: Song; change: HandKind | null }>();
+const chords = useFrettedStore();
+const hand = useHandStore();
+const player = usePlayerStore();
+
+/** Fewer gaps than this say nothing of a change. */
+const FEWEST = 4;
+
+const from = ref<string | null>(null);
+const to = ref<string | null>(null);
+watch(
+  () => props.change && `${props.change.from} ${props.change.to}`,
+  () => {
+    from.value = props.change?.from ?? null;
+    to.value = props.change?.to ?? null;
+  },
+  { immediate: true },
+);
+const options = computed(() =>
+  chords.chords
+    .filter((symbol) => chords.of(symbol))
+    .map((symbol) => ({ label: symbol, value: symbol })),
+);
+const pair = computed(() => {
+  const [start, end] = [from.value && chords.of(from.value), to.value && chords.of(to.value)];
+  return start && end && start.symbol !== end.symbol ? { from: start, to: end } : null;
+});
+
+const clicks = ref(false);
+const told = ref('');
+const result = ref<ReturnType<typeof timedChange> | null>(null);
+const plainShape = ({ frets, fingers }: Shape): Shape => ({
+  frets: [...frets],
+  fingers: [...fingers],
+});
+
+async function finish(gaps: number[]): Promise<void> {
+  player.stop();
+  if (!pair.value) return;
+  if (gaps.length < FEWEST) {
+    result.value = null;
+    told.value = `Only ${plural(gaps.length, 'change')}: too few to say anything. Nothing was kept.`;
+    return;
+  }
+  result.value = timedChange(gaps);
+  told.value = '';
+  const { instrument } = props.song;
+  await hand
+    .keep({
+      from: pair.value.from.symbol,
+      to: pair.value.to.symbol,
+      fromShape: plainShape(pair.value.from.shape),
+      toShape: plainShape(pair.value.to.shape),
+      instrument: instrument.name,
+      strings: [...instrument.strings],
+      gaps,
+      source: 'taps',
+    })
+    .catch(() => (told.value = 'The server cannot be reached, so this timing was not kept.'));
+}
+const timer = useChangeTimer((gaps) => void finish(gaps));
+
+async function start(): Promise<void> {
+  player.stop();
+  told.value = '';
+  result.value = null;
+  if (clicks.value) {
+    const { tempo, meter } = props.song;
+    await player.audition(previewSteps([], barTicks(meter), tempo, meter), {
+      click: true,
+      loop: true,
+      countIn: 0,
+    });
+  }
+  timer.start();
+}
+
+const TAPS = [' ', 'ArrowDown', 'ArrowUp', 'f', 'j'];
+useTapKeys(
+  () => timer.running.value,
+  ({ key }) => {
+    if (key === 'Escape') timer.end();
+    else if (TAPS.includes(key)) timer.ready();
+    else return false;
+    return true;
+  },
+);
+
+/** Which of the two is next: the first stroke is the old chord. */
+const next = computed(() => (timer.moments.value.length % 2 === 0 ? 'from' : 'to'));
+const changes = computed(() => Math.max(0, timer.moments.value.length - 1));
+const sameShapes = (timing: ChangeTime) => {
+  const names = [timing.from, timing.to].sort().join(' ');
+  return (
+    pair.value !== null && names === [pair.value.from.symbol, pair.value.to.symbol].sort().join(' ')
+  );
+};
+const history = computed(() => hand.timings.filter(sameShapes));
+const ceiling = computed(
+  () =>
+    hand.found?.changes.find(
+      (change) => change.from === pair.value?.from.symbol && change.to === pair.value.to.symbol,
+    ) ?? null,
+);
+</script>
+
+<template>
+  <section class="timing" aria-label="Time a change">
+    <h2>Time a change</h2>
+    <div v-if="!timer.running.value" class="row">
+      <ChooseOne v-model="from" :options="options" aria-label="From" />
+      <span>to</span>
+      <ChooseOne v-model="to" :options="options" aria-label="To" />
+    </div>
+    <template v-if="pair">
+      <div class="pair">
+        <figure
+          v-for="(held, side) in pair"
+          :key="side"
+          :class="{ next: timer.running.value && next === side }"
+        >
+          <ChordDiagram
+            :shape="held.shape"
+            :instrument="song.instrument"
+            :label="`${held.symbol}${timer.running.value && next === side ? ', next' : ''}`"
+          />
+          <figcaption>{{ held.symbol }}</figcaption>
+        </figure>
+      </div>
+      <template v-if="timer.running.value">
+        <button type="button" class="pad" @pointerdown.prevent="timer.ready()">
+          <span class="left">{{ Math.ceil(timer.left.value) }} s</span>
+          <span>{{ plural(changes, 'change') }}</span>
+          <small
+            >Strike once when {{ pair[next].symbol }} is ready, and press here or the space
+            bar.</small
+          >
+        </button>
+        <Button label="Stop" icon="pi pi-stop" severity="secondary" @click="timer.end()" />
+      </template>
+      <template v-else>
+        <label class="row">
+          <ToggleSwitch v-model="clicks" /> a soft click at {{ song.tempo }}
+        </label>
+        <Button :label="`Start, ${TIMED_SECONDS} seconds`" icon="pi pi-stopwatch" @click="start" />
+        <p class="quiet">
+          To and fro, once each. Stop at once when the hand, wrist or forearm hurts, tingles or goes
+          numb.
+        </p>
+      </template>
+    </template>
+    <p v-else class="quiet">Choose two chords that have a shape.</p>
+    <div v-if="result" role="status" class="result">
+      <p>
+        <strong>{{ plural(result.changes, 'change') }}, {{ result.median }} ms each</strong>, the
+        middle half within {{ result.spread }} ms{{
+          result.left > 0 ? `; ${plural(result.left, 'slip')} left out, far from the others` : ''
+        }}.
+      </p>
+      <p v-if="ceiling?.ceiling && ceiling.measured">
+        {{ ceiling.from }} to {{ ceiling.to }} is now possible up to
+        {{ Math.floor(ceiling.ceiling) }}.
+      </p>
+    </div>
+    <p v-if="told" role="status">{{ told }}</p>
+    <TimeHistory v-if="history.length > 0" :timings="history" @remove="hand.remove" />
+  </section>
+</template>
+
+<style scoped>
+.timing {
+  display: grid;
+  gap: 0.7rem;
+  justify-items: start;
+}
+
+h2 {
+  font-size: 1.15rem;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+}
+
+.pair {
+  display: flex;
+  gap: 1rem;
+}
+
+figure {
+  margin: 0;
+  width: 7rem;
+  padding: 0.3rem;
+  border-radius: var(--radius);
+}
+
+figure.next {
+  background: var(--brass-soft);
+}
+
+figcaption {
+  font-family: var(--display);
+  font-weight: 650;
+  text-align: center;
+}
+
+.pad {
+  display: grid;
+  gap: 0.2rem;
+  width: 100%;
+  padding: 1rem;
+  border: 2px solid var(--brass);
+  border-radius: var(--radius);
+  background: var(--paper-raised);
+  color: inherit;
+  font-size: 1.3rem;
+  touch-action: manipulation;
+}
+
+.left {
+  font-family: var(--display);
+  font-size: 2.2rem;
+  font-weight: 700;
+}
+
+.result {
+  display: grid;
+  gap: 0.2rem;
+}
+</style>
