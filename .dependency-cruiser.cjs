@@ -11,6 +11,7 @@ const order = [
   'arrange',
   'hand',
   'sound',
+  'take',
   'formats',
 ];
 
@@ -35,7 +36,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot:
-          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|@tombatossals/chords-db)/',
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|@tombatossals/chords-db)/',
       },
     },
     {

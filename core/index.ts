@@ -63,6 +63,16 @@ export {
   type StoredSong,
   storedSongSchema,
   type Stroke,
+  type TakeJudgement,
+  takeJudgementSchema,
+  takeListSchema,
+  type TakeOnset,
+  takeOnsetsSchema,
+  type TakeSummary,
+  createTakeSchema,
+  type NewTake,
+  storedTakeSchema,
+  tempoSchema,
   type TapPlace,
   type TimeRound,
   TITLE_LETTERS,
@@ -349,6 +359,18 @@ export {
   STRING_VOICES,
   USUAL_LEVELS,
 } from './sound';
+
+export {
+  checkWav,
+  type Habits,
+  judgeOnsets,
+  judgeSound,
+  NotSound,
+  playTake,
+  readWav,
+  type Recording,
+  takeSound,
+} from './take';
 
 export {
   chartProgression,

@@ -15,6 +15,7 @@ import { changeTimeRoutes } from './routes/changeTimes';
 import { patternRoutes } from './routes/patterns';
 import { shapeRoutes } from './routes/shapes';
 import { songRoutes } from './routes/songs';
+import { takeRoutes } from './routes/takes';
 
 export interface AppOptions {
   database: Database;
@@ -95,6 +96,9 @@ export function createApp(options: AppOptions): Express {
   app.use(ownHostOnly(host));
 
   const api = express.Router();
+  const songs = songRoutes(database, compute);
+  // Takes are larger than documents, and read what they are sent themselves.
+  api.use('/songs/:id/takes', takeRoutes(database, compute, songs.find));
   api.use(express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {
     // Not only that the file is there: that what it holds can be read.
@@ -102,7 +106,7 @@ export function createApp(options: AppOptions): Express {
     await database.patterns.findOne({ attributes: ['id', 'document'] });
     response.json({ status: 'ok' });
   });
-  api.use('/songs', songRoutes(database, compute));
+  api.use('/songs', songs.router);
   api.use('/patterns', patternRoutes(database));
   api.use('/shapes', shapeRoutes());
   api.use('/change-times', changeTimeRoutes(database));

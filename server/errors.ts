@@ -18,6 +18,7 @@ const LISTED = 20;
 /** Letters of a path or a message that an answer repeats: it stays below 16 KB whatever was sent. */
 const PATH_LETTERS = 200;
 const MESSAGE_LETTERS = 300;
+const MEGABYTE = 2 ** 20;
 
 const short = (text: string, letters: number) =>
   text.length > letters ? `${text.slice(0, letters - 1)}…` : text;
@@ -93,12 +94,19 @@ export const noSuchRoute: RequestHandler = (request) => {
 /** What a failed request is answered with. */
 function answerOf(error: unknown): { status: number; body: ErrorBody } | null {
   if (error instanceof Refusal) return error;
-  const { type, status, message } = error as { type?: string; status?: number; message?: string };
+  const { type, status, message, limit } = error as {
+    type?: string;
+    status?: number;
+    message?: string;
+    limit?: number;
+  };
   const said = short(String(message), MESSAGE_LETTERS);
   if (type === 'entity.too.large') {
     return {
       status: 413,
-      body: { error: 'The request is larger than 1 MB; nothing was changed.' },
+      body: {
+        error: `The request is larger than ${Math.round((limit ?? MEGABYTE) / MEGABYTE)} MB; nothing was changed.`,
+      },
     };
   }
   if (type === 'entity.parse.failed') {

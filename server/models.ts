@@ -42,7 +42,22 @@ export interface ChangeTimeRow extends Model<
   timing: string;
 }
 
+/** A judged take: what it is listed by, the whole judgement as JSON. */
+export interface TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAttributes<TakeRow>> {
+  id: string;
+  songId: string;
+  madeAt: Date;
+  tempo: number;
+  from: number;
+  to: number;
+  source: string;
+  trouble: string;
+  sentence: string;
+  judgement: string;
+}
+
 export interface Models {
+  takes: ModelStatic<TakeRow>;
   changeTimes: ModelStatic<ChangeTimeRow>;
   songs: ModelStatic<SongRow>;
   patterns: ModelStatic<PatternRow>;
@@ -67,6 +82,22 @@ export function defineModels(sequelize: Sequelize): Models {
         timing: { type: DataTypes.TEXT, allowNull: false },
       },
       { tableName: 'change_times', timestamps: false },
+    ),
+    takes: sequelize.define<TakeRow>(
+      'take',
+      {
+        id: { type: DataTypes.UUID, primaryKey: true },
+        songId: { type: DataTypes.UUID, allowNull: false },
+        madeAt: { type: DataTypes.DATE, allowNull: false },
+        tempo: { type: DataTypes.FLOAT, allowNull: false },
+        from: { type: DataTypes.INTEGER, allowNull: false },
+        to: { type: DataTypes.INTEGER, allowNull: false },
+        source: { type: DataTypes.STRING, allowNull: false },
+        trouble: { type: DataTypes.STRING, allowNull: false },
+        sentence: { type: DataTypes.TEXT, allowNull: false },
+        judgement: { type: DataTypes.TEXT, allowNull: false },
+      },
+      { tableName: 'takes', timestamps: false },
     ),
     songs: sequelize.define<SongRow>(
       'song',

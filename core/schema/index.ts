@@ -8,4 +8,5 @@ export * from './stroke';
 export * from './pattern';
 export * from './song';
 export * from './changeTime';
+export * from './take';
 export * from './wire';

@@ -31,6 +31,9 @@ export const MOST_TAGS = 12;
 /** Chords that one timing of a change may count: two a second for five minutes. */
 export const MOST_GAPS = 600;
 
+/** Strokes of one take: sixteenths for half an hour at a quick tempo. */
+export const MOST_ONSETS = 20_000;
+
 /**
  * What a song may unfold to. 4,000 bars of 4/4 are more than an hour at any tempo that is strummed, and
  * 100,000 strokes are sixteenths through a whole evening; what is worked out for them takes seconds.

@@ -38,7 +38,10 @@ export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTE
     } catch (error) {
       if (limit.aborted) {
         throw new Refusal(503, {
-          error: `This song takes longer than ${plural(seconds, 'second')} to work out. It is kept; a shorter order or fewer repeats would do.`,
+          error:
+            task === 'take'
+              ? `This take takes longer than ${plural(seconds, 'second')} to listen to; a shorter one would do.`
+              : `This song takes longer than ${plural(seconds, 'second')} to work out. It is kept; a shorter order or fewer repeats would do.`,
         });
       }
       const { code, message } = error as { code?: string; message?: string };

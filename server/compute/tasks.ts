@@ -4,6 +4,10 @@ import {
   type ChangeTime,
   type Format,
   handFrom,
+  judgeOnsets,
+  judgeSound,
+  readWav,
+  type TakeOnset,
   type Song,
   songHand,
 } from '#core';
@@ -11,14 +15,18 @@ import { WRITERS } from '#core/files';
 
 /**
  * What is worked out from a song away from the thread that answers requests: its performance as JSON, a file,
- * or what the hand has time for. Each takes the document and gives what is sent.
+ * what the hand has time for, or how a take of it was played. Each takes the document and gives what is sent.
  */
-export type TaskName = 'performance' | 'changes' | Format['id'];
+export type TaskName = 'performance' | 'changes' | 'take' | Format['id'];
 
 /** What a task takes beside the song. */
 export interface TaskInput {
   /** For `changes`: what was timed on these strings. */
   timings?: ChangeTime[];
+  /** For `take`: the bars that were played, from 0, and the sound of a WAV file or the onsets. */
+  part?: { first: number; last: number };
+  sound?: Uint8Array;
+  onsets?: TakeOnset[];
 }
 
 /** @returns the bytes to send; text in UTF-8 */
@@ -27,12 +35,19 @@ export function runTask(task: TaskName, song: Song, input: TaskInput = {}): Uint
   return typeof made === 'string' ? new TextEncoder().encode(made) : made;
 }
 
-function make(task: TaskName, song: Song, { timings = [] }: TaskInput): string | Uint8Array {
+function make(task: TaskName, song: Song, input: TaskInput): string | Uint8Array {
+  const { timings = [], part, sound, onsets = [] } = input;
   switch (task) {
     case 'performance':
       return JSON.stringify(arrange(song));
     case 'changes':
       return JSON.stringify(songHand(arrangement(song), handFrom(timings, song.instrument)));
+    case 'take': {
+      const arranged = arrangement(song);
+      return JSON.stringify(
+        sound ? judgeSound(arranged, readWav(sound), part) : judgeOnsets(arranged, onsets, part),
+      );
+    }
     default:
       return WRITERS[task](song);
   }

@@ -3,10 +3,12 @@ import type { RunnableMigration } from 'umzug';
 import { songsAndPatterns } from './001-songs-and-patterns';
 import { about } from './002-about';
 import { changeTimes } from './003-change-times';
+import { takes } from './004-takes';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
   songsAndPatterns,
   about,
   changeTimes,
+  takes,
 ];

@@ -76,5 +76,5 @@ export function songRoutes(database: Database, compute: Compute) {
     });
   }
 
-  return router;
+  return { router, find };
 }

@@ -393,4 +393,11 @@ function setLoop(first: number, last: number): void {
   text-underline-offset: 3px;
   white-space: nowrap;
 }
+
+/* A phone has no room for it in the row; the stations say it in their sentences. */
+@media (max-width: 40rem) {
+  .over {
+    display: none;
+  }
+}
 </style>

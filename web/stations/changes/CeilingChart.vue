@@ -193,6 +193,11 @@ button[aria-pressed='true'] {
   color: var(--coral);
 }
 
+/* Coral on the ground of the chosen row is too faint to read. */
+button[aria-pressed='true'] .name {
+  color: var(--ink);
+}
+
 .times {
   color: var(--ink-soft);
   font-size: 0.9rem;

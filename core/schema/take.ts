@@ -1,0 +1,119 @@
+import { MOST_ONSETS } from './limits';
+import { tempoSchema } from './song';
+import { directionSchema } from './stroke';
+import { z } from './zod';
+
+/** One stroke of a take that came as onsets and not as sound: tapped, or read from a file of notes. */
+export const takeOnsetSchema = z.strictObject({
+  /** Seconds from the start of the take. */
+  seconds: z.number().min(0).max(3600),
+  direction: directionSchema.nullable().optional(),
+  /** 0 to 1. */
+  loudness: z.number().min(0).max(1).optional(),
+});
+export type TakeOnset = z.infer<typeof takeOnsetSchema>;
+
+/** A take as onsets, in any order. */
+export const takeOnsetsSchema = z.strictObject({
+  onsets: z.array(takeOnsetSchema).max(MOST_ONSETS),
+});
+
+export const troubleSchema = z.enum([
+  'clean',
+  'landings',
+  'uneven',
+  'rushing',
+  'dragging',
+  'ups',
+  'after-miss',
+  'chord-late',
+  'bass',
+  'direction',
+  'unjudged',
+]);
+export type Trouble = z.infer<typeof troubleSchema>;
+
+const groupSchema = z.object({
+  count: z.int(),
+  missed: z.int(),
+  /** Milliseconds: the middle of how late they came, and the width of the middle half. */
+  median: z.number().nullable(),
+  spread: z.number().nullable(),
+  /** Share of those heard within the tolerance. */
+  within: z.number().nullable(),
+});
+
+/** What was heard of a take, stroke by stroke, and what it comes to. */
+export const takeJudgementSchema = z.object({
+  lag: z.number(),
+  drift: z.number(),
+  /** Milliseconds within which a stroke counts as on time. */
+  tolerance: z.number(),
+  strokes: z.array(
+    z.object({
+      /** Index in the performance of the whole song. */
+      strike: z.int(),
+      seconds: z.number(),
+      off: z.number(),
+      kind: z.enum(['full', 'few', 'bass', 'damped']),
+      direction: directionSchema.nullable(),
+      chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
+    }),
+  ),
+  missed: z.array(z.int()),
+  added: z.array(z.number()),
+  slips: z.array(z.object({ bar: z.int(), seconds: z.number() })),
+  bySlot: z.array(groupSchema.extend({ slot: z.int(), place: z.string() })),
+  byChange: z.array(
+    groupSchema.extend({
+      from: z.string(),
+      to: z.string(),
+      chordLate: z.int(),
+      bars: z.array(z.int()),
+    }),
+  ),
+  verdict: z.object({
+    trouble: troubleSchema,
+    hand: z.enum(['strumming', 'fretting', 'both']).nullable(),
+    sentence: z.string(),
+    advice: z.enum(['up', 'stay', 'down']),
+    /** What to play next at. */
+    tempo: z.number(),
+    /** Bars from 1 to play round, where a place of the song is the trouble. */
+    loop: z.object({ from: z.int(), to: z.int() }).nullable(),
+    sure: z.number(),
+  }),
+});
+export type TakeJudgement = z.infer<typeof takeJudgementSchema>;
+
+/** How a take came in. */
+export const takeSourceSchema = z.enum(['microphone', 'file', 'taps', 'midi', 'example']);
+
+const taken = {
+  /** Pulses a minute, and the bars that were played, from 1. */
+  tempo: tempoSchema,
+  from: z.int().min(1),
+  to: z.int().min(1),
+  source: takeSourceSchema,
+};
+
+/** A take to be kept: what was judged, without its sound. */
+export const createTakeSchema = z.strictObject({ ...taken, judgement: takeJudgementSchema });
+export type NewTake = z.infer<typeof createTakeSchema>;
+
+const stamped = { id: z.string(), songId: z.string(), madeAt: z.iso.datetime() };
+export const storedTakeSchema = z.strictObject({
+  ...stamped,
+  ...taken,
+  judgement: takeJudgementSchema,
+});
+
+/** A kept take as it is listed. */
+export const takeSummarySchema = z.strictObject({
+  ...stamped,
+  ...taken,
+  trouble: troubleSchema,
+  sentence: z.string(),
+});
+export type TakeSummary = z.infer<typeof takeSummarySchema>;
+export const takeListSchema = z.array(takeSummarySchema);

@@ -1,0 +1,130 @@
+import type { Direction } from '../schema';
+import type { Recording } from './wav';
+
+/** Samples a second of the basses: the tones of the low strings, and little of the others. */
+export const BASS_RATE = 900;
+
+const hertz = (midi: number) => 440 * 2 ** ((midi - 69) / 12);
+
+/** Seconds before a stroke from which it is told what rings already, and after it. */
+const PAST = 0.1;
+const LEAST_PAST = 0.045;
+const GUARD = 0.006;
+const COMING = 0.035;
+/** Two ways of a rake are told apart where the low strings come at times so far apart, in seconds. */
+const LEAST_APART = 0.01;
+/** Of the way between the two, what has to be clear on one side. */
+const MARGIN = 0.17;
+
+/** When so much of what is new has come, the low strings have been struck. */
+const SHARE = 0.2;
+/** Seconds by which that much of a low tone has come after its string was struck. */
+const LATER = 0.0085;
+
+/** The weights of some tones that come nearest to a stretch of samples (least squares). */
+function toneWeights(
+  samples: Float32Array,
+  first: number,
+  last: number,
+  steps: number[],
+): number[] | null {
+  const size = 2 * steps.length;
+  const rows = Array.from({ length: size }, () => new Float64Array(size + 1));
+  const values = new Float64Array(size);
+  for (let at = first; at < last; at += 1) {
+    steps.forEach((step, index) => {
+      values[2 * index] = Math.cos(step * (at - last));
+      values[2 * index + 1] = Math.sin(step * (at - last));
+    });
+    for (let row = 0; row < size; row += 1) {
+      for (let column = 0; column < size; column += 1) {
+        rows[row]![column] = rows[row]![column]! + values[row]! * values[column]!;
+      }
+      rows[row]![size] = rows[row]![size]! + values[row]! * samples[at]!;
+    }
+  }
+  // Tones that cannot be told apart in so short a time share their weight instead of fighting.
+  for (let row = 0; row < size; row += 1)
+    rows[row]![row] = rows[row]![row]! + 0.02 * (last - first);
+  for (let row = 0; row < size; row += 1) {
+    const pivot = rows[row]!;
+    if (Math.abs(pivot[row]!) < 1e-12) return null;
+    for (let other = 0; other < size; other += 1) {
+      if (other === row) continue;
+      const factor = rows[other]![row]! / pivot[row]!;
+      for (let column = row; column <= size; column += 1) {
+        rows[other]![column] = rows[other]![column]! - factor * pivot[column]!;
+      }
+    }
+  }
+  return rows.map((row, index) => row[size]! / row[index]!);
+}
+
+/**
+ * The way the hand went over the strings: what rings already is taken off, and what is new in the basses comes
+ * at the start of the rake in a down-stroke and at its end in an up-stroke. Silent where the low strings are
+ * not at one end, or where the rake is too quick.
+ * @param bass the recording brought down to `BASS_RATE`
+ * @param onset seconds at which the stroke begins, and at which the one before it began
+ * @param notes the strings that were meant, each with its delay in the direction that was meant
+ * @param ringing pitches that may still ring from before
+ */
+export function directionOf(
+  { samples, sampleRate }: Recording,
+  onset: number,
+  before: number,
+  notes: { string: number; midi: number; delay: number }[],
+  ringing: number[],
+): Direction | null {
+  const byString = [...notes].sort((a, b) => a.string - b.string);
+  const rake = Math.max(...notes.map(({ delay }) => delay));
+  const lowest = [...byString].sort((a, b) => a.midi - b.midi).slice(0, 2);
+  const orders = lowest.map((note) => byString.indexOf(note) / Math.max(1, byString.length - 1));
+  const middle = orders.reduce((sum, one) => sum + one, 0) / orders.length;
+  // Where the lowest strings are in the middle, both ways sound alike.
+  if (byString.length < 4 || middle > 0.3) return null;
+  const [down, up] = [middle * rake, (1 - middle) * rake];
+  if (up - down < LEAST_APART) return null;
+
+  const origin = onset * sampleRate;
+  const last = Math.round(origin - GUARD * sampleRate);
+  const from = Math.round(Math.max(onset - PAST, before + 0.03) * sampleRate);
+  const long = last - from >= LEAST_PAST * sampleRate;
+  const pitches = [...new Set([...ringing, ...notes.map(({ midi }) => midi)])];
+  const steps = [...new Set(pitches.flatMap((midi) => [hertz(midi), 2 * hertz(midi)]))]
+    .filter((frequency) => frequency < 0.46 * sampleRate)
+    .sort((a, b) => a - b)
+    .slice(0, 9)
+    .map((frequency) => (2 * Math.PI * frequency) / sampleRate);
+  const weights = long && from >= 0 ? toneWeights(samples, from, last, steps) : null;
+  const end = Math.min(samples.length, Math.round(origin + (rake + COMING) * sampleRate));
+  const fresh: number[] = [];
+  for (let at = last; at < end; at += 1) {
+    let known = 0;
+    steps.forEach((step, index) => {
+      if (!weights) return;
+      known +=
+        weights[2 * index]! * Math.cos(step * (at - last)) +
+        weights[2 * index + 1]! * Math.sin(step * (at - last));
+    });
+    fresh.push(samples[at]! - known);
+  }
+  // The mean over a period of the third string takes it out, and most of those above it.
+  const third = [...byString].sort((a, b) => a.midi - b.midi)[2]!;
+  const length = Math.max(1, Math.round(sampleRate / hertz(third.midi)));
+  const energies = fresh.map((_, index) => {
+    let sum = 0;
+    for (let at = index - length + 1; at <= index; at += 1) sum += fresh[at] ?? 0;
+    const middle = last + index - (length - 1) / 2;
+    return { at: middle / sampleRate - onset, energy: (sum / length) ** 2 };
+  });
+  const total = energies.reduce((sum, { energy }) => sum + energy, 0);
+  if (total === 0) return null;
+  // When a fifth of what is new by the end has come.
+  let sum = 0;
+  const come = energies.find(({ energy }) => (sum += energy) >= SHARE * total);
+  if (!come) return null;
+  const place = (come.at - LATER - down) / (up - down);
+  if (Math.abs(place - 0.5) < MARGIN) return null;
+  return place < 0.5 ? 'down' : 'up';
+}

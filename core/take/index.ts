@@ -1,0 +1,5 @@
+/** Takes: what was played, heard from sound or given as onsets, laid on what was meant, and judged. */
+export * from './wav';
+export * from './onsets';
+export * from './judge';
+export * from './player';

@@ -1,0 +1,162 @@
+import type { Strike } from '../arrange';
+import type { Direction } from '../schema';
+import { directionOf } from './direction';
+import { toneAt } from './signal';
+import type { Recording } from './wav';
+
+/** Whether the chord that lands was there in time. */
+export type ChordHeard = 'on-time' | 'late' | 'wrong' | 'unknown';
+/** What kind of stroke was heard. */
+export type HeardKind = 'full' | 'few' | 'bass' | 'damped';
+
+/** What can be told of one stroke from its sound, knowing what was meant. */
+export interface StrokeSound {
+  kind: HeardKind;
+  /** The way the strings came in; null where that cannot be told. */
+  direction: Direction | null;
+  chord: ChordHeard;
+  /** False where another string sounds in place of the bass note; null where there is none or it is not clear. */
+  bass: boolean | null;
+}
+
+const hertz = (midi: number) => 440 * 2 ** ((midi - 69) / 12);
+
+/** Seconds after a stroke's start from which its tones are listened to, and for how long at most. */
+const SETTLED = 0.05;
+const LISTEN = 0.22;
+const SHORTEST = 0.06;
+
+/** How strong some pitches are on the whole, an octave above them included: the strings of a shape. */
+function strength(
+  { samples, sampleRate }: Recording,
+  pitches: number[],
+  first: number,
+  length: number,
+): number {
+  if (pitches.length === 0) return 0;
+  const sum = pitches.reduce(
+    (all, midi) => all + toneAt(samples, sampleRate, hertz(midi), first, length),
+    0,
+  );
+  return sum / pitches.length;
+}
+
+/** So much stronger one of two chords has to be than the other to be told. */
+const CLEARLY = 1.6;
+/** A chord stands out from the notes that are not in it by at least this. */
+const STANDS_OUT = 1.5;
+
+function chordOf(
+  recording: Recording,
+  onset: number,
+  until: number,
+  expected: number[],
+  before: number[],
+): ChordHeard {
+  const length = Math.round(Math.min(LISTEN, until - onset - SETTLED) * recording.sampleRate);
+  if (length < SHORTEST * recording.sampleRate) return 'unknown';
+  const first = Math.round((onset + SETTLED) * recording.sampleRate);
+  const classes = (pitches: number[]) => new Set(pitches.map((midi) => midi % 12));
+  const [now, old] = [classes(expected), classes(before)];
+  const partials = (pitches: number[], midi: number) =>
+    pitches.some((other) => [12, 19, 24].includes(midi - other));
+  const onlyNow = expected.filter((midi) => !old.has(midi % 12) && !partials(before, midi));
+  const onlyOld = before.filter((midi) => !now.has(midi % 12) && !partials(expected, midi));
+  const of = (pitches: number[]) => strength(recording, pitches, first, length);
+  const foreign = Array.from({ length: 12 }, (_, step) => 52 + step).filter(
+    (midi) => !now.has(midi % 12) && !old.has(midi % 12),
+  );
+  const floor = of(foreign);
+  const whole = of(expected);
+  if (onlyNow.length > 0 && onlyOld.length > 0) {
+    const [is, was] = [of(onlyNow), of(onlyOld)];
+    if (is > CLEARLY * was && is > STANDS_OUT * floor) return 'on-time';
+    if (was > CLEARLY * is && was > STANDS_OUT * floor) return 'late';
+    if (is < STANDS_OUT * floor && was < STANDS_OUT * floor)
+      return whole > 0 && floor > whole ? 'wrong' : 'unknown';
+    return 'unknown';
+  }
+  if (whole > 2 * STANDS_OUT * floor) return 'on-time';
+  return floor > 1.2 * whole ? 'wrong' : 'unknown';
+}
+
+/** True where the bass note sounds, false where another string does; null where it is not clear. */
+function bassOf(
+  { samples, sampleRate }: Recording,
+  onset: number,
+  until: number,
+  expected: number,
+  others: number[],
+): boolean | null {
+  const length = Math.round(Math.min(0.2, until - onset - 0.02) * sampleRate);
+  if (length < 0.07 * sampleRate) return null;
+  const after = Math.round((onset + 0.02) * sampleRate);
+  const earlier = Math.round((onset - 0.012) * sampleRate) - length;
+  const rise = (midi: number) => {
+    const now = toneAt(samples, sampleRate, hertz(midi), after, length);
+    const then = toneAt(samples, sampleRate, hertz(midi), earlier, length);
+    return now - 0.8 * then;
+  };
+  const is = rise(expected);
+  const most = Math.max(
+    0,
+    ...others
+      .filter((midi) => Math.abs(midi - expected) > 1 && (midi - expected) % 12 !== 0)
+      .map(rise),
+  );
+  if (is > 1.3 * most) return true;
+  return most > 2 * Math.max(0, is) && most > 0 ? false : null;
+}
+
+/** A damped stroke is gone after a tenth of a second. */
+const DAMPED = 0.34;
+
+/** A stroke where it was heard, between the ones before and after it. */
+export interface Place {
+  before: number;
+  onset: number;
+  until: number;
+}
+
+/**
+ * What can be told of a stroke from its sound, knowing what was meant.
+ * @param recording brought down by `lowered`, and its basses at `BASS_RATE`
+ * @param strike what was meant
+ * @param chord the pitches that the hand holds for it, those that it held before, and what rings
+ * @param rings how much is left of it, from `onsets`
+ */
+export function listenTo(
+  recording: { low: Recording; bass: Recording },
+  { before, onset, until }: Place,
+  strike: Strike,
+  chord: { now: number[]; before: number[]; ringing: number[] },
+  rings: number,
+): StrokeSound {
+  const { low, bass } = recording;
+  const kind = kindOf(strike, rings);
+  const pitches = strike.notes.map(({ midi }) => midi);
+  const full = kind !== 'damped' && strike.kind === 'strum' && strike.notes.length >= 4;
+  const bassMeant = strike.kind === 'bass' && pitches.length === 1;
+  const told = kind !== 'damped' && !strike.transition && pitches.length >= 3;
+  return {
+    kind,
+    direction: full ? directionOf(bass, onset, before, strike.notes, chord.ringing) : null,
+    chord: told ? chordOf(low, onset, until, pitches, chord.before) : 'unknown',
+    bass: bassMeant ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,
+  };
+}
+
+/** What a bass strike may hit in place of its note: the other low strings of the hand, and those beside them. */
+function around(expected: number, now: number[]): number[] {
+  const low = now.filter((midi) => midi <= expected + 14);
+  return [...new Set([...low, expected - 7, expected - 5, expected + 5, expected + 7])].filter(
+    (midi) => midi > 20,
+  );
+}
+
+function kindOf(strike: Strike, rings: number): HeardKind {
+  if (rings < DAMPED && strike.notes.length === 0) return 'damped';
+  if (rings < DAMPED * 0.6) return 'damped';
+  if (strike.kind === 'bass') return 'bass';
+  return strike.notes.length >= 4 || strike.notes.length === 0 ? 'full' : 'few';
+}

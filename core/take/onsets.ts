@@ -1,0 +1,230 @@
+import { lowered, spectrometer } from './signal';
+import type { Recording } from './wav';
+
+/** One stroke, tap or click as it was heard. */
+export interface Heard {
+  /** Where it begins, in seconds of the recording. */
+  seconds: number;
+  /** How much louder than the moment before, over all bands: what tells it from noise. */
+  strength: number;
+  /** Decibels below the loudest of the take. */
+  loudness: number;
+  /** How much of it is left after a tenth of a second, 0 to 1: damped strokes die at once. */
+  rings: number;
+}
+
+const FRAME_SECONDS = 0.032;
+const HOP_SECONDS = 0.004;
+const LOWEST_HERTZ = 90;
+const BANDS_AN_OCTAVE = 4;
+/** A band that rises by more counts no more: one string must not outweigh the others. */
+const MOST_RISE = 14;
+/** Frames that a rise is looked for over. */
+const RISE_FRAMES = 4;
+/** Strokes are never nearer than this; what is, is one rake. */
+const NEAREST = 0.058;
+
+/** Energies of the bands over time, in decibels above the noise of the recording. */
+interface Bands {
+  rows: Float32Array[];
+  frames: number;
+  /** Seconds of the middle of a frame. */
+  at: (frame: number) => number;
+}
+
+function bandsOf({ samples, sampleRate }: Recording): Bands {
+  const size = 2 ** Math.round(Math.log2(sampleRate * FRAME_SECONDS));
+  const hop = Math.round(sampleRate * HOP_SECONDS);
+  const measure = spectrometer(size);
+  const edges: number[] = [];
+  const top = sampleRate / 2 - sampleRate / size;
+  for (let hertz = LOWEST_HERTZ; hertz < top; hertz *= 2 ** (1 / BANDS_AN_OCTAVE)) {
+    edges.push(Math.round((hertz * size) / sampleRate));
+  }
+  const bins = [...new Set(edges)];
+  const frames = Math.max(0, Math.floor((samples.length + size) / hop));
+  const rows = bins.slice(1).map(() => new Float32Array(frames));
+  const magnitudes = new Float32Array(size / 2);
+  for (let frame = 0; frame < frames; frame += 1) {
+    measure(samples, frame * hop - size / 2, magnitudes);
+    rows.forEach((row, band) => {
+      let energy = 0;
+      for (let bin = bins[band]!; bin < bins[band + 1]!; bin += 1) energy += magnitudes[bin]! ** 2;
+      row[frame] = energy;
+    });
+  }
+  const loudest = Math.max(1e-12, ...rows.map(highest));
+  for (const row of rows) {
+    // What is always there is noise; a rise counts from three times as much on, and from 60 dB below the top.
+    const noise = Math.max(quantile(row, 0.15) * 4, loudest * 1e-6);
+    for (let frame = 0; frame < frames; frame += 1) {
+      row[frame] = 10 * Math.log10(Math.max(1, row[frame]! / noise));
+    }
+  }
+  return { rows, frames, at: (frame) => (frame * hop) / sampleRate };
+}
+
+function highest(row: Float32Array): number {
+  let most = 0;
+  for (const value of row) if (value > most) most = value;
+  return most;
+}
+
+function quantile(row: ArrayLike<number>, share: number): number {
+  const sorted = Float32Array.from(row).sort();
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
+}
+
+/** How much the bands rise at each frame, on the whole. */
+function fluxOf({ rows, frames }: Bands): Float32Array {
+  const flux = new Float32Array(frames);
+  for (const row of rows) {
+    for (let frame = RISE_FRAMES; frame < frames; frame += 1) {
+      const before = Math.max(row[frame - RISE_FRAMES]!, row[frame - RISE_FRAMES + 1]!);
+      const rise = Math.min(MOST_RISE, row[frame]! - before);
+      if (rise > 0) flux[frame] = flux[frame]! + rise;
+    }
+  }
+  for (let frame = 0; frame < frames; frame += 1) flux[frame] = flux[frame]! / rows.length;
+  return flux;
+}
+
+/** A rise counts where it stands out by this much, in mean decibels a band. */
+const STANDS_OUT = 0.9;
+const OVER_MEDIAN = 1.6;
+const SHARE_OF_LOUD = 0.13;
+const AROUND = 0.35;
+
+function peaks(flux: Float32Array): number[] {
+  const reach = Math.round(AROUND / HOP_SECONDS);
+  const near = Math.round(0.024 / HOP_SECONDS);
+  const loud = quantile(flux, 0.985);
+  const found: number[] = [];
+  const medians = new Float32Array(Math.ceil(flux.length / near) + 1);
+  for (let block = 0; block < medians.length; block += 1) {
+    const middle = block * near;
+    medians[block] = quantile(flux.subarray(Math.max(0, middle - reach), middle + reach), 0.5);
+  }
+  for (let frame = 1; frame < flux.length - 1; frame += 1) {
+    const value = flux[frame]!;
+    const median = medians[Math.round(frame / near)]!;
+    if (value < STANDS_OUT + OVER_MEDIAN * median || value < SHARE_OF_LOUD * loud) continue;
+    let most = true;
+    for (let other = Math.max(0, frame - near); most && other <= frame + near; other += 1) {
+      if (other !== frame && (flux[other] ?? 0) > value) most = false;
+    }
+    if (most && flux[frame - 1] !== value) found.push(frame);
+  }
+  return found;
+}
+
+/** How much of the lows is taken off where the start of a stroke is looked for: they beat and swell by themselves. */
+const KEEPS_OF_SLOPE = 0.7;
+
+/** Envelope of the recording in steps of a millisecond, the highs brought out: where the pick is heard. */
+function envelopeOf({ samples, sampleRate }: Recording): Float32Array {
+  const step = sampleRate / 1000;
+  const out = new Float32Array(Math.floor(samples.length / step));
+  for (let index = 0; index < out.length; index += 1) {
+    const first = Math.max(2, Math.floor((index - 0.5) * step));
+    const last = Math.min(samples.length, Math.ceil((index + 1) * step));
+    let energy = 0;
+    for (let at = first; at < last; at += 1) {
+      const slope = samples[at]! - samples[at - 1]!;
+      const before = samples[at - 1]! - samples[at - 2]!;
+      energy += (slope - KEEPS_OF_SLOPE * before) ** 2;
+    }
+    out[index] = energy / Math.max(1, last - first);
+  }
+  return out;
+}
+
+const BEFORE_PEAK = 62;
+const AFTER_PEAK = 14;
+/**
+ * Milliseconds before and after a moment that are compared: about a period of the lowest string, so that its
+ * pulses are no rises.
+ */
+const [PAST, COMING] = [14, 9];
+/** Decibels by which a stroke is above the moment before it, at least. */
+const STRUCK = 2.5;
+/** The first string of a rake rises by at least this share of the greatest rise. */
+const SHARE_OF_RISE = 0.45;
+
+/** The millisecond at which a stroke begins: the first of the sharp rises that lead to its top. */
+function startOf(
+  envelope: Float32Array,
+  peak: number,
+): { start: number; top: number; before: number } {
+  const from = Math.max(PAST, peak - BEFORE_PEAK);
+  const to = Math.min(envelope.length - 1 - COMING, peak + AFTER_PEAK);
+  const rises: number[] = [];
+  let [top, greatest] = [-Infinity, 0];
+  for (let at = from; at <= to; at += 1) {
+    const before = meanOf(envelope, at - PAST, at);
+    const after = meanOf(envelope, at, at + COMING);
+    rises.push(10 * Math.log10((after + 1e-12) / (before + 1e-12)));
+    top = Math.max(top, 10 * Math.log10(after + 1e-12));
+    if (at > peak - 45) greatest = Math.max(greatest, rises.at(-1)!);
+  }
+  const needed = Math.max(STRUCK, SHARE_OF_RISE * greatest);
+  let start = rises.findIndex(
+    (rise, index) =>
+      rise >= needed && rise >= (rises[index - 1] ?? 0) && rise >= (rises[index + 1] ?? -1),
+  );
+  if (start < 0) start = rises.indexOf(Math.max(...rises));
+  const at = from + Math.max(0, start);
+  const before = 10 * Math.log10(meanOf(envelope, at - PAST, at) + 1e-12);
+  return { start: at, top, before };
+}
+
+function meanOf(envelope: Float32Array, from: number, to: number): number {
+  let sum = 0;
+  for (let at = from; at < to; at += 1) sum += envelope[at]!;
+  return sum / (to - from);
+}
+
+/** Decibels by which a stroke may have died away in a tenth of a second. */
+const DIES = 30;
+
+/**
+ * The strokes of a recording, in order: spectral flux over logarithmic bands with a threshold that follows
+ * the recording, each brought back to the start of its rake. A rake is one stroke.
+ * @example onsets(readWav(bytes))[0].seconds // 0.512
+ */
+export function onsets(recording: Recording): Heard[] {
+  const low = lowered(recording);
+  const bands = bandsOf(low);
+  if (bands.frames < 2 * RISE_FRAMES) return [];
+  const flux = fluxOf(bands);
+  const envelope = envelopeOf(low);
+  const found: (Heard & { top: number })[] = [];
+  for (const frame of peaks(flux)) {
+    const peak = Math.round(bands.at(frame) * 1000);
+    const { start, top, before } = startOf(envelope, Math.min(envelope.length - 2, peak));
+    if (top - before < STRUCK) continue;
+    const seconds = start / 1000;
+    const last = found.at(-1);
+    const strength = flux[frame]!;
+    if (last && seconds - last.seconds < NEAREST) {
+      last.strength = Math.max(last.strength, strength);
+      last.top = Math.max(last.top, top);
+      continue;
+    }
+    const after = levelAt(envelope, start + 90, 30);
+    const rings = Math.max(0, Math.min(1, 1 - (top - after) / DIES));
+    found.push({ seconds, strength, loudness: 0, rings, top });
+  }
+  const loudest = Math.max(-120, ...found.map(({ top }) => top));
+  return found.map(({ top, ...heard }) => ({ ...heard, loudness: top - loudest }));
+}
+
+function levelAt(envelope: Float32Array, from: number, length: number): number {
+  let sum = 0;
+  let count = 0;
+  for (let at = from; at < Math.min(envelope.length, from + length); at += 1) {
+    sum += envelope[at]!;
+    count += 1;
+  }
+  return count > 0 ? 10 * Math.log10(sum / count + 1e-12) : -120;
+}

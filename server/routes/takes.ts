@@ -1,0 +1,156 @@
+import { randomUUID } from 'node:crypto';
+import express, { type Request, Router } from 'express';
+import {
+  checkWav,
+  createTakeSchema,
+  NotSound,
+  playedBars,
+  type Song,
+  storedTakeSchema,
+  takeOnsetsSchema,
+  type TakeSummary,
+  tempoSchema,
+} from '#core';
+import { z } from 'zod';
+import type { Compute } from '../compute/tasks';
+import type { Database } from '../database';
+import { check, Refusal } from '../errors';
+
+/** The largest recording: about six minutes of stereo, twelve of one channel. */
+const LARGEST = '64mb';
+/** Takes that one answer lists, the newest. */
+const MOST_LISTED = 200;
+
+const bar = z.coerce.number().pipe(z.int().min(1));
+const querySchema = z.strictObject({
+  tempo: z.coerce.number().pipe(tempoSchema).optional(),
+  from: bar.optional(),
+  to: bar.optional(),
+});
+
+function refuse(path: string, message: string): never {
+  throw new Refusal(400, { error: `${path}: ${message}`, problems: [{ path, message }] });
+}
+
+/** The bytes of a WAV file; refused with what is wrong with them. */
+function soundOf(body: Buffer): Uint8Array {
+  try {
+    checkWav(body);
+  } catch (error) {
+    if (!(error instanceof NotSound)) throw error;
+    const message = `byte ${error.byte}: ${error.message}`;
+    throw new Refusal(400, {
+      error: `This is not a WAV file that can be read: ${error.message} (at byte ${error.byte}).`,
+      problems: [{ path: 'body', message }],
+    });
+  }
+  return body;
+}
+
+/** The bars that were played, from 0; refused where the song has no such bars. */
+function partOf(song: Song, { from, to }: z.infer<typeof querySchema>) {
+  const count = playedBars(song).length;
+  if (count === 0) refuse('from', 'this song has no bars yet');
+  const [first, last] = [from ?? 1, to ?? count];
+  if (first > count) refuse('from', `the song has ${count} bars`);
+  if (last > count) refuse('to', `the song has ${count} bars`);
+  if (last < first) refuse('to', 'comes before the first bar');
+  return { first: first - 1, last: last - 1 };
+}
+
+/**
+ * Takes of a song: judged from their sound or their onsets without being kept, and kept as what was judged.
+ * @param find the song of a request
+ */
+export function takeRoutes(
+  { takes }: Pick<Database, 'takes'>,
+  compute: Compute,
+  find: (request: Request) => Promise<{ id: string; document: Song }>,
+) {
+  const router = Router({ mergeParams: true });
+  const isJson = (request: { headers: Record<string, unknown> }) =>
+    /json/i.test(String(request.headers['content-type'] ?? ''));
+  const bodies = [
+    express.json({ limit: '4mb', type: isJson }),
+    express.raw({ limit: LARGEST, type: (request) => !isJson(request as never) }),
+  ];
+
+  router.post('/judge', ...bodies, async (request: Request, response) => {
+    const query = check(querySchema, request.query);
+    const { document } = await find(request);
+    const part = partOf(document, query);
+    const song = query.tempo === undefined ? document : { ...document, tempo: query.tempo };
+    const body: unknown = request.body;
+    const taken = Buffer.isBuffer(body)
+      ? { sound: soundOf(body) }
+      : { onsets: check(takeOnsetsSchema, body ?? {}).onsets };
+    const bytes = await compute('take', song, { part, ...taken });
+    response.type('application/json');
+    response.setHeader('Content-Length', bytes.byteLength);
+    response.end(bytes);
+  });
+
+  router.get('/', async (request: Request, response) => {
+    const { id } = await find(request);
+    const rows = await takes.findAll({
+      attributes: { exclude: ['judgement'] },
+      where: { songId: id },
+      order: [['madeAt', 'DESC']],
+      limit: MOST_LISTED,
+    });
+    response.json(
+      rows.map((row) => {
+        const { madeAt, ...rest } = row.get({ plain: true });
+        return { ...rest, madeAt: madeAt.toISOString() } as TakeSummary;
+      }),
+    );
+  });
+
+  router.post('/', express.json({ limit: '4mb' }), async (request: Request, response) => {
+    const { id } = await find(request);
+    const { judgement, ...taken } = check(createTakeSchema, request.body);
+    const { trouble, sentence } = judgement.verdict;
+    const row = { id: randomUUID(), songId: id, madeAt: new Date() };
+    await takes.create({
+      ...row,
+      ...taken,
+      trouble,
+      sentence,
+      judgement: JSON.stringify(judgement),
+    });
+    const made = { ...row, madeAt: row.madeAt.toISOString(), ...taken, trouble, sentence };
+    response.status(201).json(made);
+  });
+
+  const rowOf = async (request: Request) => {
+    const { id } = await find(request);
+    const take = z.uuid().safeParse(request.params.take);
+    const row = take.success ? await takes.findOne({ where: { id: take.data, songId: id } }) : null;
+    if (!row) throw new Refusal(404, { error: 'There is no such take.' });
+    return row;
+  };
+
+  router.get('/:take', async (request: Request, response) => {
+    const {
+      madeAt,
+      judgement,
+      trouble: _,
+      sentence: __,
+      ...rest
+    } = (await rowOf(request)).get({ plain: true });
+    const read = storedTakeSchema.safeParse({
+      ...rest,
+      madeAt: madeAt.toISOString(),
+      judgement: JSON.parse(judgement) as unknown,
+    });
+    if (!read.success) throw new Refusal(422, { error: 'This take cannot be read any more.' });
+    response.json(read.data);
+  });
+
+  router.delete('/:take', async (request: Request, response) => {
+    await (await rowOf(request)).destroy();
+    response.status(204).end();
+  });
+
+  return router;
+}

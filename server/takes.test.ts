@@ -1,0 +1,204 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { arrange, newSong, playTake, takeSound, toWav } from '#core';
+import pino from 'pino';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createApp } from './app';
+import { type Database, openDatabase } from './database';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'plucky-takes-'));
+const song = newSong({
+  title: 'Weir',
+  instrument: 'guitar',
+  progression: 'G | Em | C | D | G | Em | C | D',
+  tempo: 100,
+});
+let database: Database;
+let server: Server;
+let id: string;
+
+beforeAll(async () => {
+  database = await openDatabase(folder);
+  const app = createApp({ database, host: '127.0.0.1', log: pino({ level: 'silent' }) });
+  server = createServer(app).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  expect((server.address() as AddressInfo).port).toBeGreaterThan(0);
+  const made = await request(server).post('/api/songs').send({ document: song }).expect(201);
+  id = made.body.id;
+});
+afterAll(async () => {
+  server.close();
+  await database.close();
+  rmSync(folder, { recursive: true });
+});
+
+const judge = (query = '') => request(server).post(`/api/songs/${id}/takes/judge${query}`);
+const performance = arrange(song);
+const sound = (habits: Parameters<typeof playTake>[2], lead = 0.7) =>
+  toWav(
+    takeSound(playTake(performance, song.meter, habits), song.meter, 'guitar', 22_050, {
+      lead,
+      noise: 35,
+    }),
+    22_050,
+  );
+
+describe('a take is judged from its sound', () => {
+  it('stroke by stroke, without being kept', async () => {
+    const wav = sound({ seed: 5, jitter: 6 });
+    const { body } = await judge('?tempo=100').type('audio/wav').send(Buffer.from(wav)).expect(200);
+    expect(body.verdict).toMatchObject({ trouble: 'clean', hand: null, advice: 'up' });
+    expect(body.verdict.sure).toBeGreaterThan(0.5);
+    expect(body.strokes.length).toBeGreaterThan(0.95 * performance.strikes.length);
+    const [first] = body.strokes;
+    expect(first.strike).toBe(0);
+    expect(Math.abs(first.seconds - 0.7)).toBeLessThan(0.02);
+    expect((await request(server).get(`/api/songs/${id}/takes`)).body).toEqual([]);
+  });
+
+  it('with the landings that come late', async () => {
+    const wav = sound({ seed: 6, jitter: 6, landingsLate: 70 });
+    const { body } = await judge().type('audio/wav').send(Buffer.from(wav)).expect(200);
+    expect(body.verdict).toMatchObject({ trouble: 'landings', hand: 'fretting' });
+    expect(body.byChange.every((change: { median: number }) => change.median > 40)).toBe(true);
+  });
+
+  it('for some bars alone, by their place in the whole song', async () => {
+    const some = { ...performance, strikes: performance.strikes.filter(({ bar }) => bar >= 4) };
+    const shift = some.strikes[0]!.seconds;
+    const wav = toWav(
+      takeSound(playTake(some, song.meter, { seed: 2, jitter: 4 }), song.meter, 'guitar', 22_050, {
+        noise: 40,
+      }),
+      22_050,
+    );
+    const { body } = await judge('?from=5&to=8')
+      .type('audio/wav')
+      .send(Buffer.from(wav))
+      .expect(200);
+    const first = performance.strikes.findIndex(({ bar }) => bar === 4);
+    expect(body.strokes[0].strike).toBe(first);
+    expect(Math.abs(body.strokes[0].seconds - shift - 0.4)).toBeLessThan(0.03);
+    expect(body.verdict.trouble).toBe('clean');
+  });
+
+  it('or not at all: silence and something else are told', async () => {
+    const silence = toWav(new Float32Array(44_100), 22_050);
+    const { body } = await judge().type('audio/wav').send(Buffer.from(silence)).expect(200);
+    expect(body.verdict).toMatchObject({ trouble: 'unjudged', hand: null, sure: 0 });
+    expect(body.verdict.sentence).toContain('nothing was heard');
+  });
+
+  it('or refused, with what is wrong with the file', async () => {
+    const say = async (bytes: Buffer) =>
+      (await judge().type('audio/wav').send(bytes).expect(400)).body.error as string;
+    expect(await say(Buffer.from('these are words and no sound'))).toContain('no WAV file');
+    const wav = Buffer.from(sound({ seed: 1 }));
+    expect(await say(wav.subarray(0, 20))).toContain('format chunk is cut off');
+    expect(await say(wav.subarray(0, 40))).toContain('data chunk');
+    const still = Buffer.from(wav);
+    still.writeUInt32LE(0, 24);
+    expect(await say(still)).toContain('0 samples a second');
+    const large = Buffer.alloc(65 * 2 ** 20);
+    const refused = await judge().type('audio/wav').send(large);
+    expect(refused.status).toBe(413);
+    expect(refused.body.error).toContain('64 MB');
+  });
+
+  it('only for bars and tempos that there are', async () => {
+    const of = async (query: string) =>
+      (await judge(query).send({ onsets: [] }).expect(400)).body.problems[0].path as string;
+    expect(await of('?from=9')).toBe('from');
+    expect(await of('?to=99')).toBe('to');
+    expect(await of('?from=4&to=2')).toBe('to');
+    expect(await of('?tempo=5')).toBe('tempo');
+    expect(await of('?speed=2')).toBe('speed');
+    await request(server).post('/api/songs/nothing/takes/judge').send({ onsets: [] }).expect(404);
+  });
+});
+
+describe('a take of onsets', () => {
+  it('is judged alike', async () => {
+    const played = playTake(performance, song.meter, { seed: 4, jitter: 6, drift: 4 });
+    const onsets = played.strikes.map(({ seconds, dir }) => ({
+      seconds: seconds + 2,
+      direction: dir,
+    }));
+    const { body } = await judge().send({ onsets }).expect(200);
+    expect(body.verdict.trouble).toBe('rushing');
+    expect(body.drift).toBeCloseTo(4, 0);
+    expect(body.missed).toEqual([]);
+  });
+
+  it('is refused where it is none', async () => {
+    const { body } = await judge()
+      .send({ onsets: [{ seconds: 'soon' }] })
+      .expect(400);
+    expect(body.problems[0].path).toBe('onsets[0].seconds');
+  });
+});
+
+describe('a judged take', () => {
+  it('is kept, listed, read and taken away', async () => {
+    const onsets = performance.strikes.map(({ seconds }) => ({ seconds }));
+    const judgement = (await judge().send({ onsets })).body;
+    const takes = `/api/songs/${id}/takes`;
+    const made = await request(server)
+      .post(takes)
+      .send({ tempo: 100, from: 1, to: 8, source: 'taps', judgement })
+      .expect(201);
+    const [listed] = (await request(server).get(takes)).body;
+    expect(listed).toEqual(made.body);
+    expect(listed).toMatchObject({ songId: id, trouble: 'clean', source: 'taps' });
+    const read = await request(server).get(`${takes}/${listed.id}`).expect(200);
+    expect(read.body.judgement.strokes).toHaveLength(performance.strikes.length);
+    await request(server).delete(`${takes}/${listed.id}`).expect(204);
+    await request(server).get(`${takes}/${listed.id}`).expect(404);
+    await request(server)
+      .post(takes)
+      .send({ tempo: 100, from: 1, to: 8, source: 'air' })
+      .expect(400);
+  });
+});
+
+describe('changes of a song', () => {
+  it('are given with what the hand needs, and follow what was timed', async () => {
+    const changes = async () => (await request(server).get(`/api/songs/${id}/changes`)).body;
+    const before = await changes();
+    expect(
+      before.changes.map(({ from, to }: { from: string; to: string }) => `${from} ${to}`).sort(),
+    ).toEqual(['C D', 'D G', 'Em C', 'G Em']);
+    const change = before.changes.find(({ to }: { to: string }) => to === 'Em');
+    expect(change).toMatchObject({ bars: [2, 6], measured: false });
+    expect(change.fingers[0]).toHaveProperty('window');
+    const timing = {
+      from: 'G',
+      to: 'Em',
+      fromShape: change.fromShape,
+      toShape: change.toShape,
+      instrument: song.instrument.name,
+      strings: song.instrument.strings,
+      gaps: [900, 910, 880, 905, 3000],
+      source: 'taps',
+    };
+    const made = await request(server).post('/api/change-times').send(timing).expect(201);
+    const slow = (await changes()).changes.find(({ to }: { to: string }) => to === 'Em');
+    expect(slow.measured).toBe(true);
+    expect(slow.ceiling).toBeLessThan(change.ceiling);
+    const list = `/api/change-times?strings=${song.instrument.strings.join()}`;
+    expect((await request(server).get(list)).body[0]).toEqual(made.body);
+    expect((await request(server).get('/api/change-times?strings=1,2,3')).body).toEqual([]);
+    await request(server).delete(`/api/change-times/${made.body.id}`).expect(204);
+    await request(server).delete(`/api/change-times/${made.body.id}`).expect(404);
+  });
+
+  it('refuse a timing that is none', async () => {
+    const { body } = await request(server).post('/api/change-times').send({ gaps: [] }).expect(400);
+    expect(body.problems.length).toBeGreaterThan(3);
+    await request(server).get('/api/change-times?strings=few').expect(400);
+  });
+});
