@@ -17,6 +17,7 @@ export default defineConfig({
         worker: fileURLToPath(new URL('server/compute/worker.ts', import.meta.url)),
         bench: fileURLToPath(new URL('bench/core.ts', import.meta.url)),
         benchHand: fileURLToPath(new URL('bench/hand.ts', import.meta.url)),
+        benchTake: fileURLToPath(new URL('bench/take.ts', import.meta.url)),
         benchFiles: fileURLToPath(new URL('bench/files.ts', import.meta.url)),
         benchSound: fileURLToPath(new URL('bench/sound.ts', import.meta.url)),
       },

@@ -51,6 +51,16 @@ for (const scheme of ['light', 'dark'] as const) {
         await panel(page, name);
         await look(page, `changes, ${name}`);
       }
+      await goTo(page, 'Practice');
+      await page.getByRole('button', { name: 'Example player' }).click();
+      await page.getByRole('button', { name: 'Hear what is said of it' }).click();
+      await expect(page.getByRole('list', { name: 'The take, bar by bar' })).toBeVisible({
+        timeout: 20_000,
+      });
+      for (const name of ['Listen', 'Takes']) {
+        await panel(page, name);
+        await look(page, `practice, ${name}`);
+      }
     });
 
     test('in the panels of a song', async ({ page, app }) => {
@@ -87,7 +97,7 @@ test('nothing is wider than a tablet or a phone', async ({ page, app }) => {
   for (const width of [820, 390]) {
     await page.setViewportSize({ width, height: 1000 });
     await openSong(page, app, 'Sluice Gate Sixteens');
-    for (const station of ['Strum', 'Chords', 'Changes', 'Song']) {
+    for (const station of ['Strum', 'Chords', 'Changes', 'Practice', 'Song']) {
       await goTo(page, station);
       await page.waitForTimeout(200);
       const over = await page.evaluate(

@@ -7,12 +7,14 @@ export const STATIONS = [
   { name: 'strum', label: 'Strum' },
   { name: 'song', label: 'Song' },
   { name: 'changes', label: 'Changes' },
+  { name: 'practice', label: 'Practice' },
 ] as const;
 
 const chords = () => import('./stations/chords/ChordsStation.vue');
 const strum = () => import('./stations/strum/StrumStation.vue');
 const song = () => import('./stations/song/SongStation.vue');
 const changes = () => import('./stations/changes/ChangesStation.vue');
+const practice = () => import('./stations/practice/PracticeStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
 const stand = () => import('./stations/stand/StandView.vue');
@@ -20,7 +22,17 @@ const nothing = () => import('./stations/NothingHere.vue');
 
 /** Loads every station ahead of its use, so that all of them work while the server is away. */
 export async function loadStations(): Promise<void> {
-  await Promise.all([frame(), strum(), song(), chords(), changes(), newSong(), stand(), nothing()]);
+  await Promise.all([
+    frame(),
+    strum(),
+    song(),
+    chords(),
+    changes(),
+    practice(),
+    newSong(),
+    stand(),
+    nothing(),
+  ]);
   await import('svguitar');
 }
 
@@ -40,6 +52,7 @@ export const router = createRouter({
         { path: 'strum', name: 'strum', component: strum },
         { path: 'song', name: 'song', component: song },
         { path: 'changes', name: 'changes', component: changes },
+        { path: 'practice', name: 'practice', component: practice },
         { path: 'stand/:of(song|strum)', name: 'stand', component: stand, props: true },
       ],
     },

@@ -1,3 +1,4 @@
+import { mean, median } from 'simple-statistics';
 import type { Direction } from '../schema';
 import type { Recording } from './wav';
 
@@ -14,7 +15,7 @@ const COMING = 0.035;
 /** Two ways of a rake are told apart where the low strings come at times so far apart, in seconds. */
 const LEAST_APART = 0.01;
 /** Of the way between the two, what has to be clear on one side. */
-const MARGIN = 0.17;
+const MARGIN = 0.2;
 
 /** When so much of what is new has come, the low strings have been struck. */
 const SHARE = 0.2;
@@ -61,21 +62,21 @@ function toneWeights(
 }
 
 /**
- * The way the hand went over the strings: what rings already is taken off, and what is new in the basses comes
- * at the start of the rake in a down-stroke and at its end in an up-stroke. Silent where the low strings are
- * not at one end, or where the rake is too quick.
+ * Where in its rake a stroke reached the low strings: about 0 for a down-stroke, about 1 for an up. What rings
+ * already is taken off, and it is asked when what is new in the basses comes. Null where the low strings are not
+ * at one end, or where the rake is too quick.
  * @param bass the recording brought down to `BASS_RATE`
  * @param onset seconds at which the stroke begins, and at which the one before it began
  * @param notes the strings that were meant, each with its delay in the direction that was meant
  * @param ringing pitches that may still ring from before
  */
-export function directionOf(
+export function rakePlace(
   { samples, sampleRate }: Recording,
   onset: number,
   before: number,
   notes: { string: number; midi: number; delay: number }[],
   ringing: number[],
-): Direction | null {
+): number | null {
   const byString = [...notes].sort((a, b) => a.string - b.string);
   const rake = Math.max(...notes.map(({ delay }) => delay));
   const lowest = [...byString].sort((a, b) => a.midi - b.midi).slice(0, 2);
@@ -124,7 +125,55 @@ export function directionOf(
   let sum = 0;
   const come = energies.find(({ energy }) => (sum += energy) >= SHARE * total);
   if (!come) return null;
-  const place = (come.at - LATER - down) / (up - down);
-  if (Math.abs(place - 0.5) < MARGIN) return null;
-  return place < 0.5 ? 'down' : 'up';
+  return (come.at - LATER - down) / (up - down);
+}
+
+/** Strokes that are looked at together, and of each way at least so many. */
+const TOGETHER = 24;
+const OF_EACH = 4;
+/**
+ * Of all pairs of a meant down and a meant up, the share in which the up reaches the low strings later has to be
+ * this clear, or as clear the other way round: strings differ, and where the two ways do not come apart nothing
+ * can be known.
+ */
+const CLEAR = 0.8;
+/** Where all strokes of a stretch are meant one way, this much on one side. */
+const ONE_WAY = 0.12;
+
+/**
+ * The ways of a take's strokes from their places in their rakes, stretch by stretch: an arm that has turned round
+ * is told by all of a stretch lying the other way.
+ * @param strokes in order, with the way that was meant
+ */
+export function directionsOf(
+  strokes: { place: number | null; meant: Direction }[],
+): (Direction | null)[] {
+  const ways: (Direction | null)[] = strokes.map(() => null);
+  const told = strokes.flatMap(({ place, meant }, index) =>
+    place === null ? [] : [{ index, place, meant }],
+  );
+  for (let first = 0; first < told.length; first += TOGETHER) {
+    const rest = told.length - first;
+    // A short end is looked at with the strokes before it.
+    const some = rest < TOGETHER ? told.slice(-TOGETHER) : told.slice(first, first + TOGETHER);
+    const of = (way: Direction) =>
+      some.filter(({ meant }) => meant === way).map(({ place }) => place);
+    const [downs, ups] = [of('down'), of('up')];
+    if (downs.length < OF_EACH || ups.length < OF_EACH) {
+      if (some.length < 2 * OF_EACH) continue;
+      for (const { index, place } of some) {
+        if (Math.abs(place - 0.5) > 0.5 - ONE_WAY) ways[index] = place < 0.5 ? 'down' : 'up';
+      }
+      continue;
+    }
+    const pairs = downs.flatMap((down) => ups.map((up) => (up > down ? 1 : up === down ? 0.5 : 0)));
+    const share = mean(pairs);
+    if (share < CLEAR && share > 1 - CLEAR) continue;
+    const middle = (median(downs) + median(ups)) / 2;
+    const margin = MARGIN * Math.min(1, Math.abs(median(ups) - median(downs)));
+    for (const { index, place } of some) {
+      if (Math.abs(place - middle) >= margin) ways[index] = place < middle ? 'down' : 'up';
+    }
+  }
+  return ways;
 }

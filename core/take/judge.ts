@@ -2,7 +2,7 @@ import type { Arrangement, Strike } from '../arrange';
 import type { TakeJudgement, TakeOnset } from '../schema';
 import { beatTicks, pulseTicks, secondsPerTick } from '../time';
 import { align, type Alignment, type HeardMoment } from './align';
-import { BASS_RATE } from './direction';
+import { BASS_RATE, directionsOf } from './direction';
 import { listenTo, type StrokeSound } from './listen';
 import { onsets, type Heard } from './onsets';
 import { lowered } from './signal';
@@ -68,7 +68,7 @@ const FEWEST = 8;
 /** A click that bleeds is far weaker than a stroke, and lies on a beat. */
 const CLICK_STRENGTH = 0.45;
 /** What is fainter than that is no stroke: a finger that leaves its string. */
-const FAINT = 0.33;
+const FAINT = 0.42;
 
 /**
  * Judges a take: which strokes came, how late, and what that says.
@@ -102,6 +102,11 @@ export function judgeSound(
     const chord = { ...chords[match.expected]!, ringing: earlier.map(({ midi }) => midi) };
     sounds.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
   }
+  const told = [...sounds];
+  const ways = directionsOf(
+    told.map(([at, { place }]) => ({ place, meant: expected.strikes[at]!.strike.dir })),
+  );
+  told.forEach(([at, sound], index) => sounds.set(at, { ...sound, direction: ways[index]! }));
   return judged(arranged, expected, heard, alignment, sounds);
 }
 
@@ -131,6 +136,7 @@ export function judgeOnsets(
     sounds.set(match.expected, {
       kind: meantKind(strike),
       direction,
+      place: null,
       chord: 'unknown',
       bass: null,
     });

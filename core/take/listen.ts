@@ -1,6 +1,6 @@
 import type { Strike } from '../arrange';
 import type { Direction } from '../schema';
-import { directionOf } from './direction';
+import { rakePlace } from './direction';
 import { toneAt } from './signal';
 import type { Recording } from './wav';
 
@@ -14,6 +14,8 @@ export interface StrokeSound {
   kind: HeardKind;
   /** The way the strings came in; null where that cannot be told. */
   direction: Direction | null;
+  /** Where in its rake it reached the low strings; what the direction is told by, over the whole take. */
+  place: number | null;
   chord: ChordHeard;
   /** False where another string sounds in place of the bass note; null where there is none or it is not clear. */
   bass: boolean | null;
@@ -140,7 +142,8 @@ export function listenTo(
   const told = kind !== 'damped' && !strike.transition && pitches.length >= 3;
   return {
     kind,
-    direction: full ? directionOf(bass, onset, before, strike.notes, chord.ringing) : null,
+    direction: null,
+    place: full ? rakePlace(bass, onset, before, strike.notes, chord.ringing) : null,
     chord: told ? chordOf(low, onset, until, pitches, chord.before) : 'unknown',
     bass: bassMeant ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,
   };

@@ -75,18 +75,30 @@ function quantile(row: ArrayLike<number>, share: number): number {
   return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
 }
 
-/** How much the bands rise at each frame, on the whole. */
+/** The upper bands alone, where a pick is heard when the strings below ring on, count by this share. */
+const HIGH_SHARE = 0.75;
+
+/** How much the bands rise at each frame: all of them, or the upper half where that is more. */
 function fluxOf({ rows, frames }: Bands): Float32Array {
-  const flux = new Float32Array(frames);
-  for (const row of rows) {
+  const whole = new Float32Array(frames);
+  const high = new Float32Array(frames);
+  const half = Math.floor(rows.length / 2);
+  rows.forEach((row, band) => {
     for (let frame = RISE_FRAMES; frame < frames; frame += 1) {
       const before = Math.max(row[frame - RISE_FRAMES]!, row[frame - RISE_FRAMES + 1]!);
       const rise = Math.min(MOST_RISE, row[frame]! - before);
-      if (rise > 0) flux[frame] = flux[frame]! + rise;
+      if (rise <= 0) continue;
+      whole[frame] = whole[frame]! + rise;
+      if (band >= half) high[frame] = high[frame]! + rise;
     }
+  });
+  for (let frame = 0; frame < frames; frame += 1) {
+    whole[frame] = Math.max(
+      whole[frame]! / rows.length,
+      (HIGH_SHARE * high[frame]!) / (rows.length - half),
+    );
   }
-  for (let frame = 0; frame < frames; frame += 1) flux[frame] = flux[frame]! / rows.length;
-  return flux;
+  return whole;
 }
 
 /** A rise counts where it stands out by this much, in mean decibels a band. */
@@ -118,21 +130,20 @@ function peaks(flux: Float32Array): number[] {
   return found;
 }
 
-/** How much of the lows is taken off where the start of a stroke is looked for: they beat and swell by themselves. */
-const KEEPS_OF_SLOPE = 0.7;
+/** Below this the lows are taken off where the start of a stroke is looked for: they beat and swell by themselves. */
+const FROM_HERTZ = 500;
 
 /** Envelope of the recording in steps of a millisecond, the highs brought out: where the pick is heard. */
 function envelopeOf({ samples, sampleRate }: Recording): Float32Array {
   const step = sampleRate / 1000;
+  const keeps = Math.exp((-2 * Math.PI * FROM_HERTZ) / sampleRate);
   const out = new Float32Array(Math.floor(samples.length / step));
   for (let index = 0; index < out.length; index += 1) {
-    const first = Math.max(2, Math.floor((index - 0.5) * step));
+    const first = Math.max(1, Math.floor((index - 0.5) * step));
     const last = Math.min(samples.length, Math.ceil((index + 1) * step));
     let energy = 0;
     for (let at = first; at < last; at += 1) {
-      const slope = samples[at]! - samples[at - 1]!;
-      const before = samples[at - 1]! - samples[at - 2]!;
-      energy += (slope - KEEPS_OF_SLOPE * before) ** 2;
+      energy += (samples[at]! - keeps * samples[at - 1]!) ** 2;
     }
     out[index] = energy / Math.max(1, last - first);
   }
@@ -148,6 +159,8 @@ const AFTER_PEAK = 14;
 const [PAST, COMING] = [14, 9];
 /** Decibels by which a stroke is above the moment before it, at least. */
 const STRUCK = 2.5;
+/** What rises by less is no stroke, whatever the bands say. */
+const LEAST_RISE = 0.8;
 /** The first string of a rake rises by at least this share of the greatest rise. */
 const SHARE_OF_RISE = 0.45;
 
@@ -202,7 +215,7 @@ export function onsets(recording: Recording): Heard[] {
   for (const frame of peaks(flux)) {
     const peak = Math.round(bands.at(frame) * 1000);
     const { start, top, before } = startOf(envelope, Math.min(envelope.length - 2, peak));
-    if (top - before < STRUCK) continue;
+    if (top - before < LEAST_RISE) continue;
     const seconds = start / 1000;
     const last = found.at(-1);
     const strength = flux[frame]!;

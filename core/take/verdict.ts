@@ -24,8 +24,8 @@ const LIMITS = {
   /** Per cent of tempo. */
   drift: 1.4,
   /** Share of strokes. */
-  upsMissed: 0.2,
-  missed: 0.15,
+  upsMissed: 0.32,
+  missed: 0.25,
   chordLate: 0.34,
   wrongBass: 0.2,
   turned: 0.28,
@@ -271,7 +271,8 @@ function uneven(played: Judged[], { added }: Evidence): Found | null {
   // A soft stroke that is not heard may have been played.
   const sure = played.filter(({ strike }) => strike.velocity >= SOFT);
   const missed = sure.filter(({ heard }) => !heard).length / Math.max(1, sure.length);
-  const extra = added / played.length;
+  // What was added may have been a knock or a finger; it counts half.
+  const extra = added / (2 * played.length);
   if (scatter > LIMITS.uneven) {
     return {
       trouble: 'uneven',

@@ -4,6 +4,7 @@ import {
   errorBodySchema,
   type Format,
   type NewChangeTime,
+  type NewTake,
   type Pattern,
   patternListSchema,
   type Song,
@@ -11,6 +12,9 @@ import {
   storedPatternSchema,
   storedRevisionSchema,
   storedSongSchema,
+  storedTakeSchema,
+  takeListSchema,
+  takeSummarySchema,
   unreadableListSchema,
 } from '#core';
 import { z } from 'zod';
@@ -95,6 +99,19 @@ export const api = {
     call(changeTimeSchema, 'POST', '/change-times', timing),
   deleteChangeTime: (id: string) =>
     call(nothing, 'DELETE', `/change-times/${encodeURIComponent(id)}`),
+
+  listTakes: (songId: string) =>
+    call(takeListSchema, 'GET', `/songs/${encodeURIComponent(songId)}/takes`),
+  readTake: (songId: string, id: string) =>
+    call(
+      storedTakeSchema,
+      'GET',
+      `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}`,
+    ),
+  createTake: (songId: string, take: NewTake) =>
+    call(takeSummarySchema, 'POST', `/songs/${encodeURIComponent(songId)}/takes`, take),
+  deleteTake: (songId: string, id: string) =>
+    call(nothing, 'DELETE', `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}`),
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

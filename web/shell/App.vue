@@ -4,11 +4,13 @@ import Button from 'primevue/button';
 import {
   computed,
   defineAsyncComponent,
+  nextTick,
   onErrorCaptured,
   onMounted,
   provide,
   ref,
   toRef,
+  watch,
 } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { useRegion, useRegionKeys } from '../frame/regions';
@@ -71,6 +73,19 @@ usePageKeys(
   { command: true },
 );
 
+/** The open station is in sight among the others, however narrow the window is. */
+const nav = ref<HTMLElement>();
+watch(
+  () => route.name,
+  async () => {
+    await nextTick();
+    nav.value
+      ?.querySelector('.router-link-exact-active')
+      ?.scrollIntoView({ block: 'nearest', inline: 'center' });
+  },
+  { flush: 'post' },
+);
+
 const LOAD_AHEAD_AFTER = 1500;
 onMounted(() => {
   // A server that is away is told of by the save line; the station is then loaded when it is opened.
@@ -93,7 +108,7 @@ onErrorCaptured((error) => {
         </svg>
         Plucky Wrist
       </RouterLink>
-      <nav aria-label="Stations">
+      <nav ref="nav" aria-label="Stations">
         <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
         <template v-if="songs.title">
           <span class="of" :title="songs.title">{{ songs.title }}</span>
@@ -244,15 +259,21 @@ nav {
     min-height: 0;
   }
 
+  /* The stations scroll sideways where they have no room; the one that is open comes into sight. */
   nav {
     order: 3;
     flex-basis: 100%;
+    overflow-x: auto;
+    scrollbar-width: none;
+    /* The ring of the focus is not cut off. */
+    padding: 0.2rem;
   }
 
   .of {
     margin: 0;
     padding-left: 0.6rem;
-    max-width: 9rem;
+    flex: none;
+    max-width: 7rem;
   }
 
   .tab {

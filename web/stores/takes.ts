@@ -1,0 +1,123 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import {
+  type Habits,
+  type NewTake,
+  type Recording,
+  type Song,
+  type TakeJudgement,
+  type TakeOnset,
+  type TakeSummary,
+} from '#core';
+import { api } from '../remote/client';
+import { earWorker } from '../workers/ear';
+import { plain } from '../workers/plain';
+import { usePlayerStore } from './player';
+import { useSongStore } from './song';
+
+/** A take that was judged, with what it was a take of. */
+export interface JudgedTake extends Omit<NewTake, 'source'> {
+  source: NewTake['source'];
+  /** Where it is kept; null where it could not be. */
+  id: string | null;
+}
+
+/** Takes of the open song: the one that is looked at, and those that are kept. */
+export const useTakesStore = defineStore('takes', () => {
+  const songs = useSongStore();
+  const player = usePlayerStore();
+  const shown = shallowRef<JudgedTake | null>(null);
+  const list = shallowRef<TakeSummary[]>([]);
+  const judging = ref(false);
+  const trouble = ref<string | null>(null);
+
+  watch(
+    () => songs.id,
+    async (id) => {
+      shown.value = null;
+      list.value = [];
+      trouble.value = null;
+      if (!id) return;
+      const kept = await api.listTakes(id).catch(() => null);
+      if (kept && songs.id === id) list.value = kept;
+    },
+    { immediate: true },
+  );
+
+  /** The bars that are practised, from 1: the loop of the stage bar, or all. */
+  const part = computed(() => {
+    const end = Math.max(1, player.bars.length);
+    const loop = player.looping ? player.loopBars : null;
+    return { from: (loop?.first ?? 0) + 1, to: Math.min(end, (loop?.last ?? end - 1) + 1) };
+  });
+
+  async function judge(
+    source: NewTake['source'],
+    listen: (song: Song, bars: { first: number; last: number }) => Promise<TakeJudgement>,
+  ): Promise<void> {
+    const { song, id } = songs;
+    if (!song || !id) return;
+    const { from, to } = part.value;
+    judging.value = true;
+    trouble.value = null;
+    try {
+      const judgement = await listen(plain(song), { first: from - 1, last: to - 1 });
+      const take = { tempo: song.tempo, from, to, source, judgement };
+      if (songs.id !== id) return;
+      shown.value = { ...take, id: null };
+      await keep(id, take);
+    } catch (error) {
+      trouble.value = error instanceof Error ? error.message : String(error);
+    } finally {
+      judging.value = false;
+    }
+  }
+
+  async function keep(songId: string, take: NewTake): Promise<void> {
+    const made = await api.createTake(songId, take).catch(() => null);
+    if (songs.id !== songId) return;
+    if (!made) {
+      trouble.value = 'The server cannot be reached, so this verdict was not kept.';
+      return;
+    }
+    if (shown.value?.judgement === take.judgement) shown.value = { ...shown.value, id: made.id };
+    list.value = [made, ...list.value];
+  }
+
+  const ear = earWorker;
+  const fromSound = (source: 'microphone' | 'file', recording: Recording) =>
+    judge(source, (song, bars) => ear().sound(song, recording, bars));
+  const fromWav = (bytes: Uint8Array) =>
+    judge('file', (song, bars) => ear().wav(song, bytes, bars));
+  const fromOnsets = (onsets: TakeOnset[]) =>
+    judge('taps', (song, bars) => ear().onsets(song, onsets, bars));
+  const fromExample = (habits: Habits) =>
+    judge('example', (song, bars) => ear().example(song, habits, bars));
+
+  async function open(takeId: string): Promise<void> {
+    if (!songs.id) return;
+    const { id, madeAt: _, songId: __, ...take } = await api.readTake(songs.id, takeId);
+    shown.value = { ...take, id };
+  }
+
+  async function remove(takeId: string): Promise<void> {
+    if (!songs.id) return;
+    await api.deleteTake(songs.id, takeId);
+    list.value = list.value.filter(({ id }) => id !== takeId);
+    if (shown.value?.id === takeId) shown.value = null;
+  }
+
+  return {
+    shown,
+    list,
+    part,
+    judging,
+    trouble,
+    fromSound,
+    fromWav,
+    fromOnsets,
+    fromExample,
+    open,
+    remove,
+  };
+});

@@ -1,0 +1,40 @@
+import { expose } from 'comlink';
+import {
+  arrangement,
+  type Habits,
+  judgeOnsets,
+  judgeSound,
+  playTake,
+  previewBars,
+  readWav,
+  type Recording,
+  type Song,
+  type TakeOnset,
+  takeSound,
+} from '#core';
+
+type Part = { first: number; last: number };
+
+/** What listens to takes, away from the page. */
+const ear = {
+  sound: (song: Song, recording: Recording, part: Part) =>
+    judgeSound(arrangement(song), recording, part),
+  wav: (song: Song, bytes: Uint8Array, part: Part) =>
+    judgeSound(arrangement(song), readWav(bytes), part),
+  onsets: (song: Song, onsets: TakeOnset[], part: Part) =>
+    judgeOnsets(arrangement(song), onsets, part),
+
+  /** A take of a made-up player, judged from its sound. */
+  example(song: Song, habits: Habits, part: Part) {
+    const arranged = arrangement(song);
+    const performance = previewBars(arranged, part.first, part.last);
+    const played = playTake(performance, song.meter, habits);
+    const rate = 22_050;
+    const samples = takeSound(played, song.meter, song.instrument.family, rate, { noise: 34 });
+    return judgeSound(arranged, { samples, sampleRate: rate }, part);
+  },
+};
+
+export type Ear = typeof ear;
+
+expose(ear);
