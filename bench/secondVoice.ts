@@ -18,7 +18,7 @@ export interface Surroundings {
   sampleRate: number;
   /** Seconds before the first stroke. */
   lead: number;
-  /** Decibels of hiss below the strums; of a hum of the mains. */
+  /** Decibels of hiss below the strums, and of a hum of the mains. */
   noise?: number;
   hum?: number;
   /** Seconds of clicks from the headphones or a count-in, and how loud, 0 to 1. */
@@ -175,8 +175,16 @@ export function secondVoice(
   let loudest = 0;
   for (const value of wet) loudest = Math.max(loudest, Math.abs(value));
   const scale = loudest > 0 ? 0.7 / loudest : 1;
-  const hiss = noise === undefined ? 0 : 0.7 * 10 ** (-noise / 20) * 0.6;
-  const mains = hum === undefined ? 0 : 0.7 * 10 ** (-hum / 20);
+  // Noise is measured against the strums: the loud fifth of all stretches of a twentieth of a second.
+  const stretch = Math.round(rate / 20);
+  const levels = Array.from({ length: Math.floor(wet.length / stretch) }, (_, index) => {
+    let energy = 0;
+    for (let at = index * stretch; at < (index + 1) * stretch; at += 1) energy += wet[at]! ** 2;
+    return Math.sqrt(energy / stretch) * scale;
+  }).sort((a, b) => a - b);
+  const strums = levels[Math.floor(0.8 * levels.length)] ?? 0;
+  const hiss = noise === undefined ? 0 : strums * 10 ** (-noise / 20) * Math.sqrt(3);
+  const mains = hum === undefined ? 0 : strums * 10 ** (-hum / 20);
   for (let at = 0; at < wet.length; at += 1) {
     const time = at / rate;
     wet[at] =

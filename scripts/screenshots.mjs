@@ -113,22 +113,22 @@ await evening.page.waitForTimeout(4300);
 await evening.shoot('stand');
 await evening.page.keyboard.press('Escape');
 
-await evening.open('The Lamplighter’s Round');
-await evening.station('Chords');
-await panel(evening.page, 'Bass table');
-await evening.shoot('chords-ukulele');
-
 await day.open('Ropes at First Light');
-await day.station('Chords');
-await day.page.getByRole('button', { name: /^Settings: / }).click();
-await day.page.getByRole('combobox', { name: 'Instrument' }).click();
-await day.page.getByRole('option', { name: 'My own tuning…' }).click();
-await day.page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lock-keeper’s five');
-await day.page.getByRole('textbox', { name: /^Strings, from/ }).fill('G4 D3 G3 B3 D4');
-await day.page.getByRole('button', { name: 'Use this tuning' }).click();
-await day.page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
-await day.page.getByRole('button', { name: 'Draw your own shape' }).click();
-await day.shoot('chords-own');
+await day.station('Changes');
+await day.page
+  .getByRole('button', { name: /^Use: / })
+  .first()
+  .waitFor();
+await day.page.waitForTimeout(500);
+await day.shoot('changes');
+await evening.open('Ropes at First Light');
+await evening.station('Practice');
+await evening.page.getByRole('button', { name: 'Example player' }).click();
+await evening.page.getByRole('button', { name: 'Hear what is said of it' }).click();
+await evening.page.getByRole('list', { name: 'The take, bar by bar' }).waitFor();
+await evening.page.mouse.move(5, 5);
+await evening.page.waitForTimeout(500);
+await evening.shoot('practice');
 
 const phone = await view('light', { width: 390, height: 844 });
 await phone.open('Ropes at First Light');

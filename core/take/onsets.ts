@@ -55,8 +55,8 @@ function bandsOf({ samples, sampleRate }: Recording): Bands {
   }
   const loudest = Math.max(1e-12, ...rows.map(highest));
   for (const row of rows) {
-    // What is always there is noise; a rise counts from three times as much on, and from 60 dB below the top.
-    const noise = Math.max(quantile(row, 0.15) * 4, loudest * 1e-6);
+    // What is always there is noise; a rise counts from a little above it, and from 60 dB below the top.
+    const noise = Math.max(quantile(row, 0.15) * 2.5, loudest * 1e-6);
     for (let frame = 0; frame < frames; frame += 1) {
       row[frame] = 10 * Math.log10(Math.max(1, row[frame]! / noise));
     }
@@ -102,9 +102,9 @@ function fluxOf({ rows, frames }: Bands): Float32Array {
 }
 
 /** A rise counts where it stands out by this much, in mean decibels a band. */
-const STANDS_OUT = 0.9;
-const OVER_MEDIAN = 1.6;
-const SHARE_OF_LOUD = 0.13;
+const STANDS_OUT = 1.0;
+const OVER_MEDIAN = 1.4;
+const SHARE_OF_LOUD = 0.12;
 const AROUND = 0.35;
 
 function peaks(flux: Float32Array): number[] {
@@ -132,22 +132,35 @@ function peaks(flux: Float32Array): number[] {
 
 /** Below this the lows are taken off where the start of a stroke is looked for: they beat and swell by themselves. */
 const FROM_HERTZ = 500;
+/** In a quiet room more of them is, which is surer; in noise that would leave nothing but the noise. */
+const SHARPER = 0.7;
 
-/** Envelope of the recording in steps of a millisecond, the highs brought out: where the pick is heard. */
-function envelopeOf({ samples, sampleRate }: Recording): Float32Array {
+/** The envelopes of a recording in steps of a millisecond, the highs brought out: where the pick is heard. */
+interface Envelopes {
+  plain: Float32Array;
+  sharp: Float32Array;
+}
+
+function envelopesOf({ samples, sampleRate }: Recording): Envelopes {
   const step = sampleRate / 1000;
   const keeps = Math.exp((-2 * Math.PI * FROM_HERTZ) / sampleRate);
-  const out = new Float32Array(Math.floor(samples.length / step));
-  for (let index = 0; index < out.length; index += 1) {
-    const first = Math.max(1, Math.floor((index - 0.5) * step));
+  const length = Math.floor(samples.length / step);
+  const plain = new Float32Array(length);
+  const sharp = new Float32Array(length);
+  for (let index = 0; index < length; index += 1) {
+    const first = Math.max(2, Math.floor((index - 0.5) * step));
     const last = Math.min(samples.length, Math.ceil((index + 1) * step));
-    let energy = 0;
+    let [energy, sharper] = [0, 0];
     for (let at = first; at < last; at += 1) {
-      energy += (samples[at]! - keeps * samples[at - 1]!) ** 2;
+      const [now, before, earlier] = [samples[at]!, samples[at - 1]!, samples[at - 2]!];
+      energy += (now - keeps * before) ** 2;
+      sharper += (now - before - SHARPER * (before - earlier)) ** 2;
     }
-    out[index] = energy / Math.max(1, last - first);
+    const count = Math.max(1, last - first);
+    plain[index] = energy / count;
+    sharp[index] = sharper / count;
   }
-  return out;
+  return { plain, sharp };
 }
 
 const BEFORE_PEAK = 62;
@@ -159,6 +172,8 @@ const AFTER_PEAK = 14;
 const [PAST, COMING] = [14, 9];
 /** Decibels by which a stroke is above the moment before it, at least. */
 const STRUCK = 2.5;
+/** From here on the sharper envelope is trusted. */
+const CLEAR_RISE = 3;
 /** What rises by less is no stroke, whatever the bands say. */
 const LEAST_RISE = 0.8;
 /** The first string of a rake rises by at least this share of the greatest rise. */
@@ -210,11 +225,15 @@ export function onsets(recording: Recording): Heard[] {
   const bands = bandsOf(low);
   if (bands.frames < 2 * RISE_FRAMES) return [];
   const flux = fluxOf(bands);
-  const envelope = envelopeOf(low);
+  const envelopes = envelopesOf(low);
+  const envelope = envelopes.plain;
   const found: (Heard & { top: number })[] = [];
   for (const frame of peaks(flux)) {
     const peak = Math.round(bands.at(frame) * 1000);
-    const { start, top, before } = startOf(envelope, Math.min(envelope.length - 2, peak));
+    const near = Math.min(envelope.length - 2, peak);
+    const { top, before, ...plain } = startOf(envelope, near);
+    const sharp = startOf(envelopes.sharp, near);
+    const { start } = sharp.top - sharp.before > CLEAR_RISE ? sharp : plain;
     if (top - before < LEAST_RISE) continue;
     const seconds = start / 1000;
     const last = found.at(-1);
