@@ -65,6 +65,9 @@ function chordsUnder(strikes: Strike[]): { now: number[]; before: number[] }[] {
 /** Of what was heard, how much has to be a stroke that was meant. */
 const LEAST_MATCHED = 0.4;
 const FEWEST = 8;
+/** So many strokes of chords say whether it is these chords at all: if hardly any of them is. */
+const ENOUGH_CHORDS = 12;
+const LEAST_CHORDS = 0.2;
 /** A click that bleeds is far weaker than a stroke, and lies on a beat. */
 const CLICK_STRENGTH = 0.45;
 /** What is fainter than that is no stroke: a finger that leaves its string. */
@@ -83,7 +86,7 @@ export function judgeSound(
 ): TakeJudgement {
   const low = lowered(recording);
   const bass = lowered(low, BASS_RATE);
-  const heard = onsets(recording);
+  const heard = onsets(low);
   const expected = expectedOf(arranged, part);
   const laid = layTake(heard, expected);
   if ('reason' in laid) return unjudged(arranged, laid.reason);
@@ -101,6 +104,13 @@ export function judgeSound(
     const earlier = expected.strikes[match.expected - 1]?.strike.notes ?? [];
     const chord = { ...chords[match.expected]!, ringing: earlier.map(({ midi }) => midi) };
     sounds.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
+  }
+  const chordal = [...sounds].filter(
+    ([at, { kind }]) => kind !== 'damped' && expected.strikes[at]!.strike.notes.length >= 3,
+  );
+  const present = chordal.filter(([, { chord }]) => chord === 'on-time' || chord === 'late');
+  if (chordal.length >= ENOUGH_CHORDS && present.length < LEAST_CHORDS * chordal.length) {
+    return unjudged(arranged, 'the strokes fit, but what sounds is not these chords');
   }
   const told = [...sounds];
   const ways = directionsOf(

@@ -69,6 +69,11 @@ function chordOf(
     (midi) => !now.has(midi % 12) && !old.has(midi % 12),
   );
   const floor = of(foreign);
+  // One tone alone, however strong, is no chord.
+  const there = [...new Set([...expected, ...before])].filter(
+    (midi) => of([midi]) > STANDS_OUT * floor,
+  ).length;
+  if (there < 2) return 'wrong';
   const whole = of(expected);
   if (onlyNow.length > 0 && onlyOld.length > 0) {
     const [is, was] = [of(onlyNow), of(onlyOld)];

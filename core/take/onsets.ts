@@ -44,12 +44,12 @@ function bandsOf({ samples, sampleRate }: Recording): Bands {
   const bins = [...new Set(edges)];
   const frames = Math.max(0, Math.floor((samples.length + size) / hop));
   const rows = bins.slice(1).map(() => new Float32Array(frames));
-  const magnitudes = new Float32Array(size / 2);
+  const energies = new Float32Array(size / 2);
   for (let frame = 0; frame < frames; frame += 1) {
-    measure(samples, frame * hop - size / 2, magnitudes);
+    measure(samples, frame * hop - size / 2, energies);
     rows.forEach((row, band) => {
       let energy = 0;
-      for (let bin = bins[band]!; bin < bins[band + 1]!; bin += 1) energy += magnitudes[bin]! ** 2;
+      for (let bin = bins[band]!; bin < bins[band + 1]!; bin += 1) energy += energies[bin]!;
       row[frame] = energy;
     });
   }

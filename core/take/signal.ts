@@ -1,6 +1,9 @@
 import FFT from 'fft.js';
 import type { Recording } from './wav';
 
+/** Periods of the lower rate that the filter reaches to either side. */
+const PERIODS = 6;
+
 /** What recordings are brought to: high enough for the noise of a pick, low enough to be quick. */
 const WANTED_RATE = 14_000;
 
@@ -12,7 +15,7 @@ const WANTED_RATE = 14_000;
 export function lowered({ samples, sampleRate }: Recording, wanted = WANTED_RATE): Recording {
   const by = Math.floor(sampleRate / wanted);
   if (by < 2) return { samples, sampleRate };
-  const half = 8 * by;
+  const half = PERIODS * by;
   const taps = Float32Array.from({ length: 2 * half + 1 }, (_, index) => {
     const x = (index - half) / by;
     const sinc = x === 0 ? 1 : Math.sin(Math.PI * x * 0.92) / (Math.PI * x * 0.92);
@@ -20,13 +23,14 @@ export function lowered({ samples, sampleRate }: Recording, wanted = WANTED_RATE
   });
   const sum = taps.reduce((all, tap) => all + tap, 0);
   const out = new Float32Array(Math.floor(samples.length / by));
+  for (let index = 0; index < taps.length; index += 1) taps[index] = taps[index]! / sum;
   for (let index = 0; index < out.length; index += 1) {
-    const middle = index * by;
-    const first = Math.max(0, half - middle);
-    const last = Math.min(taps.length, samples.length - middle + half);
+    const start = index * by - half;
+    const first = Math.max(0, -start);
+    const last = Math.min(taps.length, samples.length - start);
     let value = 0;
-    for (let tap = first; tap < last; tap += 1) value += taps[tap]! * samples[middle + tap - half]!;
-    out[index] = value / sum;
+    for (let tap = first; tap < last; tap += 1) value += taps[tap]! * samples[start + tap]!;
+    out[index] = value;
   }
   return { samples: out, sampleRate: sampleRate / by };
 }
@@ -39,7 +43,7 @@ export function hann(length: number): Float32Array {
   );
 }
 
-/** Magnitudes of a stretch of samples, bin by bin, through a Hann window. */
+/** Energies of a stretch of samples, bin by bin, through a Hann window. */
 export function spectrometer(
   size: number,
 ): (samples: Float32Array, first: number, out: Float32Array) => void {
@@ -54,7 +58,7 @@ export function spectrometer(
     }
     fft.realTransform(found, input);
     for (let bin = 0; bin < out.length; bin += 1) {
-      out[bin] = Math.hypot(found[2 * bin]!, found[2 * bin + 1]!);
+      out[bin] = found[2 * bin]! ** 2 + found[2 * bin + 1]! ** 2;
     }
   };
 }

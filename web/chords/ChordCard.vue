@@ -5,6 +5,7 @@ import {
   describeAlternate,
   describeBass,
   describeStrings,
+  fingerName,
   type FrettedChord,
   type Instrument,
   isNoChord,
@@ -22,7 +23,15 @@ const props = defineProps<{
   small?: boolean;
   /** What the chord sounds as, where a capo or the tuning makes it another. */
   sounding?: string | null;
+  /** Fingers that no stroke of the song needs on this chord. */
+  idle?: number[];
 }>();
+
+/** Such fingers stand in brackets: they may stay off. */
+const inCase = computed(() => {
+  const names = (props.idle ?? []).map((finger) => fingerName(finger).replace(' finger', ''));
+  return names.length > 0 ? `(${new Intl.ListFormat('en').format(names)} only in case)` : '';
+});
 
 const alternate = computed(() => {
   const { held, instrument, capo } = props;
@@ -60,7 +69,10 @@ const missing = computed(() => {
       <dl>
         <div>
           <dt>Strum</dt>
-          <dd>{{ describeStrings(instrument, held.shape) }}</dd>
+          <dd>
+            {{ describeStrings(instrument, held.shape) }}
+            <span v-if="inCase" class="in-case">{{ inCase }}</span>
+          </dd>
         </div>
         <div>
           <dt><span class="dot" aria-hidden="true" />Bass</dt>
@@ -78,6 +90,10 @@ const missing = computed(() => {
 </template>
 
 <style scoped>
+.in-case {
+  color: var(--ink-soft);
+}
+
 .card {
   display: grid;
   grid-template-columns: auto 1fr;

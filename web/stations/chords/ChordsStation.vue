@@ -21,6 +21,7 @@ import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
+import { useHandStore } from '../../stores/hand';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import BassTable from './BassTable.vue';
@@ -35,6 +36,11 @@ const heldChords = useFrettedStore();
 const view = useViewStore();
 const song = computed<Song>(() => songs.song!);
 const chords = computed(() => heldChords.chords);
+
+const hand = useHandStore();
+const idle = computed(
+  () => new Map(hand.found?.idle.map(({ symbol, fingers }) => [symbol, fingers])),
+);
 
 const liveChord = computed(() => {
   const { heard } = player;
@@ -170,6 +176,7 @@ function pick(symbol: string): void {
         :instrument="song.instrument"
         :capo="song.capo"
         :sounding="heldChords.soundsAs(symbol)"
+        :idle="idle.get(symbol)"
         :live="symbol === liveChord"
         :small="chords.length > 4"
       >
