@@ -79,6 +79,16 @@ export function fretChord(symbol: string, options: FretOptions): FrettedChord | 
   return shape ? fretShape(chord, shape, options) : null;
 }
 
+/** Shapes with their bass note on the string where the chord has it now: the striking hand knows it there. */
+function onSameBass(shapes: RankedShape[], symbol: string, options: FretOptions): RankedShape[] {
+  const now = fretChord(symbol, options);
+  if (!now) return shapes;
+  const { instrument, capo, bassSchool } = options;
+  return shapes.filter(
+    (shape) => bassNote(instrument, shape, now.chord, bassSchool, capo)?.string === now.bass.string,
+  );
+}
+
 /** Other fingers on the same frets that are offered, and how much less usual each is than the one before. */
 const FINGERINGS = 2;
 const UNUSUAL = 0.4;
@@ -98,7 +108,8 @@ function withFingerings(shapes: RankedShape[]): RankedShape[] {
 
 /**
  * The chords of a song with the shapes to choose from, for `smoothestSet`, other fingers on the same frets
- * included: a locked chord offers just the shape it is locked in.
+ * included: each with its bass note on the string where it is now, and a locked chord just the shape it is
+ * locked in.
  * @example shapeChoices(['A', 'D'], song)[0].symbol // 'A'
  */
 export function shapeChoices(symbols: string[], options: FretOptions): ShapeChoice[] {
@@ -112,7 +123,7 @@ export function shapeChoices(symbols: string[], options: FretOptions): ShapeChoi
       symbol,
       shapes: kept
         ? [{ ...kept, source: 'own' as const }]
-        : withFingerings(offeredShapes(symbol, options)),
+        : withFingerings(onSameBass(offeredShapes(symbol, options), symbol, options)),
     };
   });
 }

@@ -385,7 +385,6 @@ function setLoop(first: number, last: number): void {
   }
 }
 
-/* The tempo is above what the hand has time for: said quietly. */
 .over {
   color: inherit;
   font-size: 0.9rem;
@@ -393,8 +392,6 @@ function setLoop(first: number, last: number): void {
   text-underline-offset: 3px;
   white-space: nowrap;
 }
-
-/* A phone has no room for it in the row; the stations say it in their sentences. */
 @media (max-width: 40rem) {
   .over {
     display: none;

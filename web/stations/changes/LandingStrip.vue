@@ -250,7 +250,8 @@ svg {
 }
 
 .stroke.chuck {
-  stroke-dasharray: 3 4;
+  stroke-linecap: butt;
+  stroke-dasharray: 4 3;
 }
 
 .bass {
