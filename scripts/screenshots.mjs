@@ -51,7 +51,7 @@ await day.page.getByRole('button', { name: 'Shapes of Bm' }).click();
 await day.shoot('chords');
 await panel(day.page, 'Changes');
 await day.page.getByRole('button', { name: 'Find the smoothest set' }).click();
-await day.page.getByText(/^Saves/).waitFor();
+await day.page.getByText(/less movement/).waitFor();
 await day.shoot('chords-changes');
 await panel(day.page, 'Capo');
 await day.page.getByText('Capo 2 sounds').waitFor();

@@ -136,7 +136,7 @@ const OF_EACH = 4;
  * this clear, or as clear the other way round: strings differ, and where the two ways do not come apart nothing
  * can be known.
  */
-const CLEAR = 0.8;
+const CLEAR = 0.86;
 /** Where all strokes of a stretch are meant one way, this much on one side. */
 const ONE_WAY = 0.12;
 
