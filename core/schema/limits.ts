@@ -28,8 +28,8 @@ export const MOST_BEATS = 128;
 export const MOST_BUILDS = 16;
 export const MOST_TAGS = 12;
 
-/** Chords that one timing of a change may count: two a second for five minutes. */
-export const MOST_GAPS = 600;
+/** Chords that one timing of a change may count: more than one a second for five minutes. */
+export const MOST_GAPS = 500;
 
 /** Strokes of one take: sixteenths for half an hour at a quick tempo. */
 export const MOST_ONSETS = 20_000;

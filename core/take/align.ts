@@ -48,6 +48,10 @@ const FAINT = 1.4;
 /** What is left out before the first stroke costs as an added one, if it is as full as a stroke; a count-in is thin. */
 const BEFORE = 0.9;
 const THIN = 0.15;
+/** Clicks that make a count-in, how even they are, and what speaks for a start right after them. */
+const CLICKS = 3;
+const EVEN = 0.12;
+const COUNT_IN = 3;
 /** The most that one step may cost: the player has slipped, and goes on from elsewhere. */
 const SLIP = 5;
 const STEPS = 6;
@@ -72,23 +76,41 @@ function nearest(heard: HeardMoment[], seconds: number): number {
   return Math.min(after, before);
 }
 
+/** How many moments right before one lie a beat apart, up to it, with nothing between them. */
+function evenBefore(heard: HeardMoment[], index: number, beat: number): number {
+  let count = 0;
+  for (let at = index; at > 0 && count < 8; at -= 1) {
+    const gap = heard[at]!.seconds - heard[at - 1]!.seconds;
+    if (Math.abs(gap - beat) > EVEN * beat) break;
+    count += 1;
+  }
+  return count;
+}
+
 /** Where a take begins and how fast: the place at which most of the first strokes are heard. */
 function opening(
   heard: HeardMoment[],
   expected: number[],
+  beat: number,
 ): { start: number; rate: number; score: number } {
   const count = expected.findIndex((seconds) => seconds > expected[0]! + OPENING);
   const first = expected.slice(0, Math.max(OPENING_STROKES, count < 0 ? expected.length : count));
   const usual = median(heard.map(({ strength }) => strength));
   let best = { start: heard[0]!.seconds - first[0]!, rate: 1, score: -Infinity };
   const candidates = heard.slice(0, 120);
+  // Where all strokes lie on the beat, a count-in looks like them.
+  const offBeat = first.some(
+    (seconds) => Math.abs(seconds / beat - Math.round(seconds / beat)) > 0.2,
+  );
   for (const per of TEMPOS) {
     const rate = 1 / (1 + per / 100);
     let skipped = 0;
-    for (const { seconds, strength } of candidates) {
+    for (const [index, { seconds, strength }] of candidates.entries()) {
       for (const anchor of first.slice(0, 2)) {
         const start = seconds - anchor * rate;
-        let score = -Math.abs(per) * 0.1 - skipped;
+        const counted = offBeat && anchor < 0.1 * beat ? evenBefore(heard, index, beat * rate) : 0;
+        const left = counted >= CLICKS ? skipped - counted * BEFORE - COUNT_IN : skipped;
+        let score = -Math.abs(per) * 0.1 - left;
         for (const place of first) {
           const off = nearest(heard, start + place * rate);
           score += off < 3 * NEAR ? Math.exp(-((off / NEAR) ** 2) / 2) : -MISS;
@@ -228,7 +250,6 @@ function least(
 
 /** Matches that a curve needs; with fewer the tempo is taken as even. */
 const FOR_A_CURVE = 16;
-const CLICKS = 3;
 
 /** The bar line that a count-in leads to: moments a beat apart, the last of them a beat before the first stroke. */
 function countedIn(heard: HeardMoment[], first: number, beat: number): number | null {
@@ -261,7 +282,7 @@ function countedIn(heard: HeardMoment[], first: number, beat: number): number | 
  */
 export function align(heard: HeardMoment[], expected: number[], beat: number): Alignment | null {
   if (heard.length < 4 || expected.length < 4) return null;
-  const begins = opening(heard, expected);
+  const begins = opening(heard, expected, beat);
   const { matches, slips } = lay(heard, expected, begins);
   if (matches.length < 4) return null;
   // Time lost in slips is taken off before the tempo is fitted.

@@ -144,13 +144,18 @@ describe('strokes laid on what was meant', () => {
     expect(judged.added).toHaveLength(1);
   });
 
-  it('know a count-in', () => {
-    const clicks = [0, 0.625, 1.25, 1.875].map((seconds) => ({ seconds, strength: 2 }));
-    const played = expected.map((seconds) => ({ seconds: seconds + 2.53, strength: 10 }));
-    const found = align([...clicks, ...played], expected, 0.625)!;
-    expect(found.countedIn).toBe(true);
-    expect(found.matches[0]).toEqual({ heard: 4, expected: 0 });
-    expect(found.barLine).toBeCloseTo(2.5, 2);
+  it('know a count-in, as loud as the strokes and before a landing that is late', () => {
+    for (const strength of [2, 10]) {
+      const clicks = [0, 0.625, 1.25, 1.875].map((seconds) => ({ seconds, strength }));
+      const played = expected.map((seconds, index) => ({
+        seconds: seconds + 2.53 + (index === 0 ? 0.065 : 0),
+        strength: 10,
+      }));
+      const found = align([...clicks, ...played], expected, 0.625)!;
+      expect(found.countedIn).toBe(true);
+      expect(found.matches[0]).toEqual({ heard: 4, expected: 0 });
+      expect(found.barLine).toBeCloseTo(2.5, 2);
+    }
   });
 
   it('never fail, whatever was heard', () => {

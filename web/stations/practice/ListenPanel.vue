@@ -175,7 +175,10 @@ const habit = ref('change');
 const seed = ref(1);
 function example(): void {
   const chosen = HABITS.find(({ value }) => value === habit.value)!;
-  const hardest = hand.found?.changes[0];
+  const [first, second] = player.changes;
+  const hardest =
+    hand.found?.changes[0] ??
+    (first && second ? { from: first.symbol, to: second.symbol } : undefined);
   const change =
     habit.value === 'change' && hardest ? { change: { from: hardest.from, to: hardest.to } } : {};
   seed.value += 1;

@@ -47,10 +47,11 @@ function draw(): void {
   chart.value?.destroy();
   const { coral, brass, inkSoft } = colours.value;
   const { bySlot, tolerance } = props.judgement;
-  const reach = Math.max(
+  const widest = Math.max(
     tolerance * 1.5,
     ...bySlot.map(({ median, spread }) => Math.abs(median ?? 0) + (spread ?? 0)),
   );
+  const reach = Math.ceil(widest / 20) * 20;
   chart.value = new Chart(canvas.value, {
     type: 'bar',
     plugins: [lines],
