@@ -50,7 +50,8 @@ const BEFORE = 0.9;
 const THIN = 0.15;
 /** Clicks that make a count-in, how even they are, and what speaks for a start right after them. */
 const CLICKS = 3;
-const EVEN = 0.12;
+const EVEN = 0.09;
+const FIRST = 0.22;
 const COUNT_IN = 3;
 /** The most that one step may cost: the player has slipped, and goes on from elsewhere. */
 const SLIP = 5;
@@ -81,7 +82,8 @@ function evenBefore(heard: HeardMoment[], index: number, beat: number): number {
   let count = 0;
   for (let at = index; at > 0 && count < 8; at -= 1) {
     const gap = heard[at]!.seconds - heard[at - 1]!.seconds;
-    if (Math.abs(gap - beat) > EVEN * beat) break;
+    // The first stroke itself may be late or early; clicks are not.
+    if (Math.abs(gap - beat) > (at === index ? FIRST : EVEN) * beat) break;
     count += 1;
   }
   return count;
@@ -258,7 +260,7 @@ function countedIn(heard: HeardMoment[], first: number, beat: number): number | 
   let wanted = first - beat;
   for (let index = before.length - 1; index >= 0; index -= 1) {
     const { seconds } = before[index]!;
-    if (Math.abs(seconds - wanted) < 0.12 * beat) {
+    if (Math.abs(seconds - wanted) < (chain.length === 0 ? FIRST : EVEN) * beat) {
       chain.push(seconds);
       wanted = seconds - beat;
     }
