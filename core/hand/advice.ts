@@ -28,6 +28,8 @@ const WORTH = 2;
 /** Pieces of advice for one change. */
 const OFFERED = 8;
 const SHAPES_OFFERED = 2;
+/** A change that goes half as fast again as the song needs no advice. */
+const AMPLE = 1.5;
 /** So much more than the tempo is room enough: what gains more than that is ranked by what it costs. */
 const ROOM = 1.1;
 
@@ -77,7 +79,7 @@ export function adviceFor(
   trial: Trial = trialOf(arranged, hand),
 ): Advice[] {
   const { song } = arranged;
-  if (kind.ceiling === null || kind.ceiling >= FASTEST) return [];
+  if (kind.ceiling === null || kind.ceiling >= Math.min(FASTEST, AMPLE * song.tempo)) return [];
   const all = candidatesFor(arranged, kind, trial.strikes(kind, []));
   /** Room beyond the tempo is worth no more music. */
   const enoughRoom = Math.max(song.tempo, kind.ceiling) * ROOM;
@@ -156,7 +158,7 @@ function bestOfEach(sorted: Weighed[]): Weighed[] {
 }
 
 function weigh(trial: Trial, kind: ChangeKind, candidate: Candidate): Weighed[] {
-  const change = trial.tightest(kind, candidate.edits);
+  const change = trial.tightest(kind, candidate.edits, capped(kind.ceiling) + WORTH);
   if (!change) return [];
   const ceiling = change.tightest?.ceiling ?? null;
   if (capped(ceiling) < capped(kind.ceiling) + WORTH) return [];

@@ -96,10 +96,24 @@ export function needOf(
   family: Family,
   wanted: (move: FingerMove) => boolean = () => true,
 ): ChangeNeed {
+  const moves = fingerChange(from, to).moves.filter(wanted);
+  const key = `${family} ${moves.map(({ finger }) => finger).join('')}`;
+  const before = known.get(from) ?? new WeakMap<Shape, Map<string, ChangeNeed>>();
+  known.set(from, before);
+  const needs = before.get(to) ?? new Map<string, ChangeNeed>();
+  before.set(to, needs);
+  const need = needs.get(key) ?? needFrom(to, family, moves);
+  needs.set(key, need);
+  return need;
+}
+
+/** The same change is asked for at every place of a song where it comes. */
+const known = new WeakMap<Shape, WeakMap<Shape, Map<string, ChangeNeed>>>();
+
+function needFrom(to: Shape, family: Family, moves: FingerMove[]): ChangeNeed {
   const frets = to.frets.filter((fret) => fret !== null && fret > 0) as number[];
   const [low, high] = [Math.min(...frets), Math.max(...frets)];
   const wide = high - low >= REACH[family] ? { low, high } : null;
-  const moves = fingerChange(from, to).moves.filter(wanted);
   const own = moves.map((move) => ({ move, ms: ownNeed(move, wide) }));
   const ways = new Set(own.flatMap(({ move, ms }) => (ms > 0 ? (wayOf(move) ?? []) : [])));
   const apart = Math.max(0, ways.size - 1) * NEED.apart;

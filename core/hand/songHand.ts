@@ -71,7 +71,7 @@ const places = (value: number) => Number(value.toFixed(4));
  * Every change of a song with the time that the hand has for it, what it needs, its ceiling and what
  * helps, the one that holds the song back first; as plain data.
  * @param hand what is known of the player's hand
- * @example songHand(arrangement(song)).changes[0].advice[0].label // 'Open the last stroke'
+ * @example songHand(arrangement(song)).changes[0].bars // [3, 7]
  */
 export function songHand(arranged: Arrangement, hand: Hand = ANY_HAND): SongHand {
   const { song, bars, changes } = arranged;

@@ -50,8 +50,11 @@ function otherwise(
 export interface Trial {
   /** The strikes around the tightest place of a kind, with edits on the song. */
   strikes: (kind: ChangeKind, edits: HandEdit[]) => Strike[];
-  /** The tightest place of a kind with edits; null where they leave no such change. */
-  tightest: (kind: ChangeKind, edits: HandEdit[]) => HandChange | null;
+  /**
+   * The tightest place of a kind with edits; null where they leave no such change. The first place found below
+   * `floor` is given without looking at the others: the edits are no good then.
+   */
+  tightest: (kind: ChangeKind, edits: HandEdit[], floor?: number) => HandChange | null;
 }
 
 /**
@@ -119,7 +122,10 @@ export function trialOf(arranged: Arrangement, hand: Hand): Trial {
         .join();
       if (!found.has(likeness)) found.set(likeness, index);
     }
+    // The place that is the tightest as the song is comes first: most edits that do not help fail there.
     const list = [...found.values()];
+    const first = list.findIndex((index) => index === kind.tightest.index);
+    if (first > 0) list.unshift(...list.splice(first, 1));
     alike.set(kind, list);
     return list;
   };
@@ -174,13 +180,14 @@ export function trialOf(arranged: Arrangement, hand: Hand): Trial {
 
   return {
     strikes: (kind, edits) => around(variant(edits), kind.tightest.index).strikes,
-    tightest: (kind, edits) => {
+    tightest: (kind, edits, floor = 0) => {
       const now = variant(edits);
       let least: HandChange | null = null;
       for (const index of landingsOf(kind)) {
         const change = changeAt(now, index);
         if (!change) return null;
         if (!least || ceilingOf(change) < ceilingOf(least)) least = change;
+        if (ceilingOf(least) < floor) return least;
       }
       return least;
     },

@@ -153,6 +153,7 @@ export function handChange(
 
 /** What the model's needs of a change are multiplied by: so that it comes to what was measured, if it was. */
 function scaleOf(from: Shape, to: Shape, { hand, family }: Setting): number {
+  if (hand.measured.size === 0) return hand.factor;
   const measured = hand.measured.get(pairOf(from, to));
   const whole = measured === undefined ? 0 : needOf(from, to, family).ms;
   return measured === undefined || whole === 0 ? hand.factor : measured / whole;

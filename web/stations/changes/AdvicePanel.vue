@@ -90,7 +90,11 @@ function allow(rule: RuledOut, on: boolean): void {
       This change always works: no finger has to move in a hurry.
     </p>
     <p v-else-if="change.advice.length === 0" class="quiet">
-      Nothing that we know of gives it more room. Practise it slowly.
+      {{
+        change.ceiling > 1.4 * song.tempo
+          ? 'It has room to spare: nothing needs to be done for it.'
+          : 'Nothing that we know of gives it more room. Practise it slowly.'
+      }}
     </p>
     <div v-if="change.advice.length > 0" class="row">
       <Button
