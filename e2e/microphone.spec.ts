@@ -12,7 +12,7 @@ writeFileSync(file, wavOf(secondVoice([], surroundings), 48_000));
 
 test.use({
   launchOptions: {
-    executablePath: '/usr/bin/chromium',
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     args: [
       '--no-sandbox',
       '--disable-gpu',
