@@ -5,7 +5,7 @@ import * as editRoom from './edit';
 import * as formatsRoom from './formats';
 import * as handRoom from './hand';
 import { trialOf } from './hand/trial';
-import { fretted } from './hand/fretted';
+import { leastSquares } from './take/leastSquares';
 import * as files from './formats/files';
 import { nearestNotated, noteValues } from './formats/notated';
 import * as neckRoom from './neck';
@@ -44,7 +44,7 @@ const known: Record<string, unknown> = Object.assign({}, ...rooms, {
   noteValues,
   said,
   trialOf,
-  fretted,
+  leastSquares,
 });
 
 /** What the examples speak of without saying what it is. */

@@ -216,6 +216,7 @@ export {
   fingerChange,
   fingerings,
   fingerName,
+  fingerWord,
   fretChord,
   fretShape,
   type FrettedChord,

@@ -1,5 +1,5 @@
 import type { Pattern, Song } from '../schema';
-import { type FrettedChord, fretChord } from '../neck';
+import { fretChords, type FrettedChord } from '../neck';
 import { armReport } from '../pattern';
 import { type SoundingStroke } from '../stroke';
 import { secondsPerTick } from '../time';
@@ -34,11 +34,7 @@ export function voicingsOf(song: Song): {
   touch: (stroked: Stroked) => Voicing;
 } {
   const perTick = secondsPerTick(song.tempo, song.meter);
-  const held = new Map<string, FrettedChord | null>();
-  const hold = (symbol: string) => {
-    if (!held.has(symbol)) held.set(symbol, fretChord(symbol, song));
-    return held.get(symbol) ?? null;
-  };
+  const hold = fretChords(song);
   const rakeOf = (pattern: Pattern) => {
     const known = rakes.get(pattern);
     if (known?.tempo === song.tempo) return known.seconds;

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { progressions } from '../arbitraries.test-kit';
 import { arrangement } from '../arrange';
 import { commands, rhythmCommands } from '../edit';
-import { INSTRUMENTS, parseChord, shapesFor } from '../neck';
+import { fretChords, INSTRUMENTS, parseChord, shapesFor } from '../neck';
 import { said } from '../pattern/said.test-kit';
 import type { Shape, Song } from '../schema';
 import { newSong } from '../song';
@@ -17,7 +17,6 @@ import {
   needOf,
   songAnchors,
 } from '.';
-import { fretted } from './fretted';
 
 const shape = (frets: (number | null)[], fingers: number[]): Shape => ({ frets, fingers });
 const C = shape([null, 3, 2, 0, 1, 0], [0, 3, 2, 0, 1, 0]);
@@ -288,7 +287,7 @@ describe('advice', () => {
 
 describe('anchors through a song', () => {
   it('are fingers that stay on a string through three chords or more', () => {
-    const hold = fretted(
+    const hold = fretChords(
       commands
         .chooseShape('G', shape([3, 2, 0, 0, 3, 3], [2, 1, 0, 0, 3, 4]))
         .apply(

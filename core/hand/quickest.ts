@@ -1,4 +1,5 @@
 import { arrangement, type Arrangement } from '../arrange';
+import { commands } from '../edit';
 import { type RankedShape, shapeChoices, smoothestSet } from '../neck';
 import { songChords } from '../song';
 import { needOf } from './need';
@@ -45,23 +46,8 @@ export function quickestSet(arranged: Arrangement, hand: Hand = ANY_HAND): Quick
       return (needOf(from.shape, to.shape, family).ms / window) ** STEEP;
     },
   );
-  const chosen = [...found.shapes].filter(
-    ([symbol]) => !song.chosenShapes.some((choice) => choice.symbol === symbol && choice.locked),
-  );
-  const after = handReport(
-    arrangement({
-      ...song,
-      chosenShapes: [
-        ...song.chosenShapes.filter(({ symbol }) => !chosen.some(([other]) => other === symbol)),
-        ...chosen.map(([symbol, { frets, fingers }]) => ({
-          symbol,
-          shape: { frets, fingers },
-          locked: false,
-        })),
-      ],
-    }),
-    hand,
-  ).ceiling;
+  const taken = commands.takeShapes(found.shapes).apply(song);
+  const after = handReport(arrangement(taken), hand).ceiling;
   const better = (after ?? Infinity) > (report.ceiling ?? Infinity);
   return {
     shapes: better ? found.shapes : new Map(),

@@ -1,9 +1,8 @@
 import type { Arrangement } from '../arrange';
-import { type FrettedChord, isNoChord } from '../neck';
+import { fretChords, type FrettedChord, isNoChord } from '../neck';
 import { itemAt } from '../song';
 import { secondsPerTick } from '../time';
 import type { LandingPlace } from '../edit';
-import { fretted } from './fretted';
 import { ANY_HAND, type Hand, pairOf } from './timed';
 import { handChange, type HandChange, settingOf, strikesAround } from './windows';
 
@@ -59,7 +58,7 @@ export function handReport(arranged: Arrangement, hand: Hand = ANY_HAND): HandRe
   const { song, bars, changes, performance } = arranged;
   const setting = settingOf(arranged, hand);
   const perTick = secondsPerTick(song.tempo, song.meter);
-  const hold = fretted(song);
+  const hold = fretChords(song);
   const kinds = new Map<string, ChangeKind>();
   const needed = new Map<string, Set<number>>();
   const unknown = new Map<string, UnknownChord>();

@@ -1,11 +1,10 @@
 import type { Arrangement } from '../arrange';
 import { adviceFor, type Advice } from './advice';
 import { describeAnchor, songAnchors } from './anchors';
-import { fretted } from './fretted';
 import { handReport, type ChangeKind, type UnknownChord } from './report';
 import { ANY_HAND, type Hand } from './timed';
 import { trialOf } from './trial';
-import type { FingerMove } from '../neck';
+import { fretChords, type FingerMove } from '../neck';
 import type { Shape } from '../schema';
 import { describeKind, describeMove, describeReport } from './words';
 
@@ -114,7 +113,7 @@ export function songHand(arranged: Arrangement, hand: Hand = ANY_HAND): SongHand
       })),
     };
   });
-  const hold = fretted(song);
+  const hold = fretChords(song);
   const anchors = bars.length > 0 ? songAnchors(changes.map(({ symbol }) => hold(symbol))) : [];
   return {
     sentence: describeReport(report),

@@ -1,11 +1,10 @@
 import { type Arrangement, excerptStrikes, type Strike, voicingsOf } from '../arrange';
-import type { FrettedChord } from '../neck';
+import { fretChords, type FrettedChord } from '../neck';
 import type { Pattern, Shape, Song } from '../schema';
 import { itemAt, type Landing } from '../song';
 import { secondsPerTick } from '../time';
 import { type LandingPlace, patternOf } from '../edit';
 import type { HandEdit } from './edits';
-import { fretted } from './fretted';
 import { ceilingOf, type ChangeKind } from './report';
 import type { Hand } from './timed';
 import { handChange, type HandChange, settingOf, strikesAround } from './windows';
@@ -69,7 +68,7 @@ export function trialOf(arranged: Arrangement, hand: Hand): Trial {
   const perTick = secondsPerTick(plain.tempo, plain.meter);
   const untouched: Variant = {
     song: plain,
-    hold: fretted(plain),
+    hold: fretChords(plain),
     voicings: voicingsOf(plain),
     change: (landing) => landing,
     sameNotes: true,
@@ -90,7 +89,7 @@ export function trialOf(arranged: Arrangement, hand: Hand): Trial {
       const held = now.hold(edit.symbol)?.shape.frets;
       const sameNotes = now.sameNotes && String(held) === String(edit.shape.frets);
       const song = withShape(now.song, edit.symbol, edit.shape);
-      const hold = fretted(song);
+      const hold = fretChords(song);
       const voicings = otherwise(now.voicings, voicingsOf(song), edit.symbol);
       return { ...now, song, sameNotes, hold, voicings };
     }

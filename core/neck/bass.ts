@@ -140,9 +140,14 @@ function moverTo(
 
 const FINGER_NAMES = ['', 'first', 'second', 'third', 'fourth'];
 
-/** A finger in words: 1 is the first, the index. */
+/** A finger in one word: 1 is the first, the index. */
+export function fingerWord(finger: number): string {
+  return FINGER_NAMES[finger] ?? 'free';
+}
+
+/** A finger in words. */
 export function fingerName(finger: number): string {
-  return `${FINGER_NAMES[finger] ?? 'free'} finger`;
+  return `${fingerWord(finger)} finger`;
 }
 
 /**

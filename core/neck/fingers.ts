@@ -1,5 +1,5 @@
 import type { Instrument, Shape } from '../schema';
-import { fingerName } from './bass';
+import { fingerWord } from './bass';
 import { stringLabel } from './instruments';
 
 /** Where a finger presses: one fret, one string or, for a barre, several. */
@@ -97,9 +97,8 @@ function changeOf(from: Shape, to: Shape): FingerChange {
  * // 'Keep the first and second finger; move the third to the G string, fret 2.'
  */
 export function describeChange(instrument: Instrument, change: FingerChange): string {
-  const short = (finger: number) => fingerName(finger).replace(' finger', '');
   const list = (fingers: number[]) => {
-    const words = new Intl.ListFormat('en').format(fingers.map(short));
+    const words = new Intl.ListFormat('en').format(fingers.map(fingerWord));
     return `the ${words} finger`;
   };
   const of = (kind: FingerMove['kind']) => change.moves.filter((move) => move.kind === kind);
@@ -109,15 +108,16 @@ export function describeChange(instrument: Instrument, change: FingerChange): st
   for (const { finger, from, to } of of('slides')) {
     const way = to!.fret - from!.fret;
     const size = Math.abs(way) === 1 ? 'one fret' : `${Math.abs(way)} frets`;
-    parts.push(`slide the ${short(finger)} ${way > 0 ? 'up' : 'down'} ${size}`);
+    parts.push(`slide the ${fingerWord(finger)} ${way > 0 ? 'up' : 'down'} ${size}`);
   }
   const where = ({ fret, strings }: FingerPlace) =>
     strings.length > 1
       ? `flat over ${strings.length} strings at fret ${fret}`
       : `to the ${stringLabel(instrument, strings[0]!)} string, fret ${fret}`;
-  for (const { finger, to } of of('moves')) parts.push(`move the ${short(finger)} ${where(to!)}`);
+  for (const { finger, to } of of('moves'))
+    parts.push(`move the ${fingerWord(finger)} ${where(to!)}`);
   for (const { finger, to } of of('lands')) {
-    parts.push(`put the ${short(finger)} ${where(to!).replace(/^to /, 'on ')}`);
+    parts.push(`put the ${fingerWord(finger)} ${where(to!).replace(/^to /, 'on ')}`);
   }
   const lift = of('lifts');
   if (lift.length > 0) parts.push(`lift ${list(lift.map((move) => move.finger))}`);

@@ -107,6 +107,18 @@ function withFingerings(shapes: RankedShape[]): RankedShape[] {
 }
 
 /**
+ * Chords under the hand by their symbol, each worked out once; null for one without a shape.
+ * @example fretChords(song)('A')?.bass.midi // 45
+ */
+export function fretChords(options: FretOptions): (symbol: string) => FrettedChord | null {
+  const known = new Map<string, FrettedChord | null>();
+  return (symbol) => {
+    if (!known.has(symbol)) known.set(symbol, fretChord(symbol, options));
+    return known.get(symbol) ?? null;
+  };
+}
+
+/**
  * The chords of a song with the shapes to choose from, for `smoothestSet`, other fingers on the same frets
  * included: each with its bass note on the string where it is now, and a locked chord just the shape it is
  * locked in.

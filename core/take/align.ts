@@ -1,4 +1,5 @@
 import { median } from 'simple-statistics';
+import { leastSquares } from './leastSquares';
 
 /** Something that was heard, as far as its place matters. */
 export interface HeardMoment {
@@ -223,31 +224,13 @@ function least(
   curved: boolean,
   scale: number,
 ): [number, number, number] {
-  const size = curved ? 3 : 2;
-  const sums = Array.from({ length: size }, () => new Float64Array(size + 1));
-  points.forEach(({ x, y }, index) => {
-    const powers = [1, x / scale, (x / scale) ** 2];
-    for (let row = 0; row < size; row += 1) {
-      for (let column = 0; column < size; column += 1) {
-        sums[row]![column] = sums[row]![column]! + weights[index]! * powers[row]! * powers[column]!;
-      }
-      sums[row]![size] = sums[row]![size]! + weights[index]! * powers[row]! * y;
-    }
-  });
-  // A little weight on the middle values keeps it solvable where few points count.
-  for (let row = 0; row < size; row += 1) sums[row]![row] = sums[row]![row]! + 1e-9;
-  for (let row = 0; row < size; row += 1) {
-    const pivot = sums[row]!;
-    for (let other = 0; other < size; other += 1) {
-      if (other === row) continue;
-      const factor = sums[other]![row]! / pivot[row]!;
-      for (let column = row; column <= size; column += 1) {
-        sums[other]![column] = sums[other]![column]! - factor * pivot[column]!;
-      }
-    }
-  }
-  const value = (row: number) => (row < size ? sums[row]![size]! / sums[row]![row]! : 0);
-  return [value(0), value(1) / scale, value(2) / scale ** 2];
+  const seen = points.map(({ x, y }, index) => ({
+    parts: [1, x / scale, (x / scale) ** 2],
+    value: y,
+    weight: weights[index]!,
+  }));
+  const found = leastSquares(curved ? 3 : 2, seen, 1e-9) ?? [];
+  return [found[0] ?? 0, (found[1] ?? 0) / scale, (found[2] ?? 0) / scale ** 2];
 }
 
 /** Matches that a curve needs; with fewer the tempo is taken as even. */

@@ -1,11 +1,11 @@
 import { mean, median } from 'simple-statistics';
 import type { Direction } from '../schema';
+import { hertz } from '../sound';
+import { leastSquares } from './leastSquares';
 import type { Recording } from './wav';
 
 /** Samples a second of the basses: the tones of the low strings, and little of the others. */
 export const BASS_RATE = 900;
-
-const hertz = (midi: number) => 440 * 2 ** ((midi - 69) / 12);
 
 /** Seconds before a stroke from which it is told what rings already, and after it. */
 const PAST = 0.1;
@@ -22,43 +22,27 @@ const SHARE = 0.2;
 /** Seconds by which that much of a low tone has come after its string was struck. */
 const LATER = 0.0085;
 
-/** The weights of some tones that come nearest to a stretch of samples (least squares). */
+/** Of the samples of a stretch: tones that cannot be told apart in so short a time share their weight. */
+const RIDGE = 0.02;
+
+/** The weights of some tones, two for each, that come nearest to a stretch of samples. */
 function toneWeights(
   samples: Float32Array,
   first: number,
   last: number,
   steps: number[],
 ): number[] | null {
-  const size = 2 * steps.length;
-  const rows = Array.from({ length: size }, () => new Float64Array(size + 1));
-  const values = new Float64Array(size);
-  for (let at = first; at < last; at += 1) {
-    steps.forEach((step, index) => {
-      values[2 * index] = Math.cos(step * (at - last));
-      values[2 * index + 1] = Math.sin(step * (at - last));
-    });
-    for (let row = 0; row < size; row += 1) {
-      for (let column = 0; column < size; column += 1) {
-        rows[row]![column] = rows[row]![column]! + values[row]! * values[column]!;
-      }
-      rows[row]![size] = rows[row]![size]! + values[row]! * samples[at]!;
+  const parts = new Float64Array(2 * steps.length);
+  function* seen() {
+    for (let at = first; at < last; at += 1) {
+      steps.forEach((step, index) => {
+        parts[2 * index] = Math.cos(step * (at - last));
+        parts[2 * index + 1] = Math.sin(step * (at - last));
+      });
+      yield { parts, value: samples[at]! };
     }
   }
-  // Tones that cannot be told apart in so short a time share their weight instead of fighting.
-  for (let row = 0; row < size; row += 1)
-    rows[row]![row] = rows[row]![row]! + 0.02 * (last - first);
-  for (let row = 0; row < size; row += 1) {
-    const pivot = rows[row]!;
-    if (Math.abs(pivot[row]!) < 1e-12) return null;
-    for (let other = 0; other < size; other += 1) {
-      if (other === row) continue;
-      const factor = rows[other]![row]! / pivot[row]!;
-      for (let column = row; column <= size; column += 1) {
-        rows[other]![column] = rows[other]![column]! - factor * pivot[column]!;
-      }
-    }
-  }
-  return rows.map((row, index) => row[size]! / row[index]!);
+  return leastSquares(parts.length, seen(), RIDGE * (last - first));
 }
 
 /**

@@ -1,3 +1,4 @@
+import { median } from 'simple-statistics';
 import type { Arrangement, Strike } from '../arrange';
 import type { TakeJudgement, TakeOnset } from '../schema';
 import { beatTicks, pulseTicks, secondsPerTick } from '../time';
@@ -64,6 +65,8 @@ function chordsUnder(strikes: Strike[]): { now: number[]; before: number[] }[] {
 
 /** Of what was heard, how much has to be a stroke that was meant. */
 const LEAST_MATCHED = 0.4;
+/** Seconds around their places beyond which strokes only happen to be near. */
+const MOST_SCATTER = 0.085;
 const FEWEST = 8;
 /** So many strokes of chords say whether it is these chords at all: if hardly any of them is. */
 const ENOUGH_CHORDS = 12;
@@ -92,7 +95,7 @@ export function judgeSound(
   if ('reason' in laid) return unjudged(arranged, laid.reason);
   const { alignment } = laid;
   const chords = chordsUnder(expected.strikes.map(({ strike }) => strike));
-  const sounds = new Map<number, StrokeSound>();
+  const listened = new Map<number, ReturnType<typeof listenTo>>();
   for (const match of alignment.matches) {
     const moment = heard[match.heard]!;
     const place = {
@@ -103,20 +106,22 @@ export function judgeSound(
     const { strike } = expected.strikes[match.expected]!;
     const earlier = expected.strikes[match.expected - 1]?.strike.notes ?? [];
     const chord = { ...chords[match.expected]!, ringing: earlier.map(({ midi }) => midi) };
-    sounds.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
+    listened.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
   }
-  const chordal = [...sounds].filter(
+  const chordal = [...listened].filter(
     ([at, { kind }]) => kind !== 'damped' && expected.strikes[at]!.strike.notes.length >= 3,
   );
   const present = chordal.filter(([, { chord }]) => chord === 'on-time' || chord === 'late');
   if (chordal.length >= ENOUGH_CHORDS && present.length < LEAST_CHORDS * chordal.length) {
     return unjudged(arranged, 'the strokes fit, but what sounds is not these chords');
   }
-  const told = [...sounds];
+  const told = [...listened];
   const ways = directionsOf(
     told.map(([at, { place }]) => ({ place, meant: expected.strikes[at]!.strike.dir })),
   );
-  told.forEach(([at, sound], index) => sounds.set(at, { ...sound, direction: ways[index]! }));
+  const sounds = new Map(
+    told.map(([at, { place: _, ...sound }], index) => [at, { ...sound, direction: ways[index]! }]),
+  );
   return judged(arranged, expected, heard, alignment, sounds);
 }
 
@@ -146,7 +151,6 @@ export function judgeOnsets(
     sounds.set(match.expected, {
       kind: meantKind(strike),
       direction,
-      place: null,
       chord: 'unknown',
       bass: null,
     });
@@ -187,8 +191,7 @@ function layTake(
   const offs = matches.map(({ heard: index, expected }) =>
     Math.abs(heard[index]!.seconds - alignment.at(expected)),
   );
-  const scatter = [...offs].sort((a, b) => a - b)[offs.length >> 1]!;
-  if (share < LEAST_MATCHED || scatter > 0.085) {
+  if (share < LEAST_MATCHED || median(offs) > MOST_SCATTER) {
     return { reason: 'what was heard is not these bars at this tempo' };
   }
   return { alignment };
@@ -202,8 +205,7 @@ function judged(
   sounds: Map<number, StrokeSound>,
 ): TakeJudgement {
   const { strikes, beat } = expected;
-  const middle = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
-  const usual = middle(alignment.matches.map((match) => heard[match.heard]!.strength));
+  const usual = median(alignment.matches.map((match) => heard[match.heard]!.strength));
   const all: Judged[] = strikes.map(({ index, strike, seconds }, at) => ({
     index,
     strike,
@@ -230,7 +232,7 @@ function judged(
     (match) => (alignment.at(match.expected) - strikes[match.expected]!.seconds - barLine) * 1000,
   );
   const tolerance = toleranceOf(arranged, played);
-  const lag = alignment.countedIn ? middle(residuals.slice(0, 24)) : 0;
+  const lag = alignment.countedIn ? median(residuals.slice(0, 24)) : 0;
   const slips = alignment.slips.map(({ expected: at, seconds }) => ({
     bar: strikes[at]!.strike.bar + 1,
     seconds,

@@ -1,5 +1,6 @@
 import type { Strike } from '../arrange';
 import type { Direction } from '../schema';
+import { hertz } from '../sound';
 import { rakePlace } from './direction';
 import { toneAt } from './signal';
 import type { Recording } from './wav';
@@ -14,34 +15,15 @@ export interface StrokeSound {
   kind: HeardKind;
   /** The way the strings came in; null where that cannot be told. */
   direction: Direction | null;
-  /** Where in its rake it reached the low strings; what the direction is told by, over the whole take. */
-  place: number | null;
   chord: ChordHeard;
   /** False where another string sounds in place of the bass note; null where there is none or it is not clear. */
   bass: boolean | null;
 }
 
-const hertz = (midi: number) => 440 * 2 ** ((midi - 69) / 12);
-
 /** Seconds after a stroke's start from which its tones are listened to, and for how long at most. */
 const SETTLED = 0.05;
 const LISTEN = 0.22;
 const SHORTEST = 0.06;
-
-/** How strong some pitches are on the whole, an octave above them included: the strings of a shape. */
-function strength(
-  { samples, sampleRate }: Recording,
-  pitches: number[],
-  first: number,
-  length: number,
-): number {
-  if (pitches.length === 0) return 0;
-  const sum = pitches.reduce(
-    (all, midi) => all + toneAt(samples, sampleRate, hertz(midi), first, length),
-    0,
-  );
-  return sum / pitches.length;
-}
 
 /** So much stronger one of two chords has to be than the other to be told. */
 const CLEARLY = 1.6;
@@ -64,14 +46,24 @@ function chordOf(
     pitches.some((other) => [12, 19, 24].includes(midi - other));
   const onlyNow = expected.filter((midi) => !old.has(midi % 12) && !partials(before, midi));
   const onlyOld = before.filter((midi) => !now.has(midi % 12) && !partials(expected, midi));
-  const of = (pitches: number[]) => strength(recording, pitches, first, length);
+  // The same tones are asked for in several sets.
+  const tones = new Map<number, number>();
+  const tone = (midi: number) => {
+    const known =
+      tones.get(midi) ??
+      toneAt(recording.samples, recording.sampleRate, hertz(midi), first, length);
+    tones.set(midi, known);
+    return known;
+  };
+  const of = (pitches: number[]) =>
+    pitches.length === 0 ? 0 : pitches.reduce((all, midi) => all + tone(midi), 0) / pitches.length;
   const foreign = Array.from({ length: 12 }, (_, step) => 52 + step).filter(
     (midi) => !now.has(midi % 12) && !old.has(midi % 12),
   );
   const floor = of(foreign);
   // One tone alone, however strong, is no chord.
   const there = [...new Set([...expected, ...before])].filter(
-    (midi) => of([midi]) > STANDS_OUT * floor,
+    (midi) => tone(midi) > STANDS_OUT * floor,
   ).length;
   if (there < 2) return 'wrong';
   const whole = of(expected);
@@ -126,7 +118,8 @@ export interface Place {
 }
 
 /**
- * What can be told of a stroke from its sound, knowing what was meant.
+ * What can be told of a stroke from its sound, knowing what was meant. The way of the hand is for `directionsOf`
+ * to say, from the places in their rakes of all strokes together.
  * @param recording brought down by `lowered`, and its basses at `BASS_RATE`
  * @param strike what was meant
  * @param chord the pitches that the hand holds for it, those that it held before, and what rings
@@ -138,7 +131,7 @@ export function listenTo(
   strike: Strike,
   chord: { now: number[]; before: number[]; ringing: number[] },
   rings: number,
-): StrokeSound {
+): Omit<StrokeSound, 'direction'> & { place: number | null } {
   const { low, bass } = recording;
   const kind = kindOf(strike, rings);
   const pitches = strike.notes.map(({ midi }) => midi);
@@ -147,7 +140,6 @@ export function listenTo(
   const told = kind !== 'damped' && !strike.transition && pitches.length >= 3;
   return {
     kind,
-    direction: null,
     place: full ? rakePlace(bass, onset, before, strike.notes, chord.ringing) : null,
     chord: told ? chordOf(low, onset, until, pitches, chord.before) : 'unknown',
     bass: bassMeant ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,

@@ -1,4 +1,3 @@
-import type { Response } from 'express';
 import {
   createSongSchema,
   fileName,
@@ -14,6 +13,7 @@ import type { Database } from '../database';
 import type { SongRow } from '../models';
 import { timingsOn } from './changeTimes';
 import { documentRoutes, type Listed } from './documents';
+import { sendWhole } from './send';
 
 export function songRoutes(database: Database, compute: Compute) {
   const { router, find, readable } = documentRoutes<SongRow, Song>({
@@ -47,12 +47,6 @@ export function songRoutes(database: Database, compute: Compute) {
     list.sort((a, b) => (a.title < b.title ? -1 : a.title > b.title ? 1 : 0));
     response.json(list);
   });
-
-  /** Sent as it is: no tag is made of it, which would hold others up while a long file is read. */
-  const sendWhole = (response: Response, bytes: Uint8Array) => {
-    response.setHeader('Content-Length', bytes.byteLength);
-    response.end(bytes);
-  };
 
   router.get('/:id/performance', async (request, response) => {
     const { document } = await find(request);

@@ -15,6 +15,7 @@ import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
+import { sendWhole } from './send';
 
 /** The largest recording: about six minutes of stereo, twelve of one channel. */
 const LARGEST = '64mb';
@@ -85,9 +86,7 @@ export function takeRoutes(
       ? { sound: soundOf(body) }
       : { onsets: check(takeOnsetsSchema, body ?? {}).onsets };
     const bytes = await compute('take', song, { part, ...taken });
-    response.type('application/json');
-    response.setHeader('Content-Length', bytes.byteLength);
-    response.end(bytes);
+    sendWhole(response.type('application/json'), bytes);
   });
 
   router.get('/', async (request: Request, response) => {

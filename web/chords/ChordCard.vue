@@ -5,7 +5,7 @@ import {
   describeAlternate,
   describeBass,
   describeStrings,
-  fingerName,
+  fingerWord,
   type FrettedChord,
   type Instrument,
   isNoChord,
@@ -29,7 +29,7 @@ const props = defineProps<{
 
 /** Such fingers stand in brackets: they may stay off. */
 const inCase = computed(() => {
-  const names = (props.idle ?? []).map((finger) => fingerName(finger).replace(' finger', ''));
+  const names = (props.idle ?? []).map(fingerWord);
   return names.length > 0 ? `(${new Intl.ListFormat('en').format(names)} only in case)` : '';
 });
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { BarController, BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
-import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import type { Chart } from 'chart.js';
+import { ref } from 'vue';
 import type { HandKind } from '#core';
-import { useColours } from '../../theme/colours';
+import { useChart } from '../../theme/chart';
+import type { Colours } from '../../theme/colours';
 
 /**
  * The changes of a song with the tempo up to which the hand has time for each. The names at the side are
@@ -20,11 +21,6 @@ const ROW = 30;
 /** The tempos that are drawn; beyond the upper one every song is easy. */
 const [LEAST, MOST] = [20, 240];
 
-Chart.register(BarController, BarElement, CategoryScale, LinearScale);
-const canvas = ref<HTMLCanvasElement>();
-const chart = shallowRef<Chart | null>(null);
-const colours = useColours();
-
 const upTo = () =>
   Math.min(
     MOST,
@@ -32,12 +28,12 @@ const upTo = () =>
   );
 
 /** The song's tempo as a line over all bars. */
-const tempoLine = {
+const tempoLine = ({ ink }: Colours) => ({
   id: 'tempo-line',
   afterDatasetsDraw({ ctx, chartArea, scales }: Chart) {
     const x = scales.x!.getPixelForValue(props.tempo);
     ctx.save();
-    ctx.strokeStyle = colours.value.ink;
+    ctx.strokeStyle = ink;
     ctx.lineWidth = 1.5;
     ctx.setLineDash([5, 4]);
     ctx.beginPath();
@@ -46,10 +42,10 @@ const tempoLine = {
     ctx.stroke();
     ctx.restore();
   },
-};
+});
 
 /** The tempo is written at the end of each bar. */
-const values = {
+const values = ({ ink, paper }: Colours) => ({
   id: 'values',
   afterDatasetsDraw({ ctx, chartArea, scales }: Chart) {
     ctx.save();
@@ -67,18 +63,17 @@ const values = {
       ];
       if (!inside) {
         // The line of the tempo does not run through the figures.
-        ctx.fillStyle = colours.value.paper;
+        ctx.fillStyle = paper;
         ctx.fillRect(left - 2, middle - 8, width + 4, 16);
       }
-      ctx.fillStyle = inside ? colours.value.paper : colours.value.ink;
+      ctx.fillStyle = inside ? paper : ink;
       ctx.fillText(words, left, middle);
     });
     ctx.restore();
   },
-};
+});
 
-function data() {
-  const { coral, spruce, arm } = colours.value;
+function data({ coral, spruce, arm }: Colours) {
   return {
     labels: props.changes.map(({ from, to }) => `${from} to ${to}`),
     datasets: [
@@ -95,31 +90,24 @@ function data() {
   };
 }
 
-function draw(): void {
-  if (!canvas.value) return;
-  chart.value?.destroy();
-  chart.value = new Chart(canvas.value, {
+const canvas = ref<HTMLCanvasElement>();
+useChart(
+  canvas,
+  (colours) => ({
     type: 'bar',
-    data: data(),
-    plugins: [tempoLine, values],
+    data: data(colours),
+    plugins: [tempoLine(colours), values(colours)],
     options: {
       indexAxis: 'y',
-      responsive: true,
-      maintainAspectRatio: false,
-      animation: false,
-      events: [],
       layout: { padding: 0 },
       scales: {
         x: { min: LEAST, max: upTo(), display: false },
         y: { display: false },
       },
     },
-  });
-}
-
-onMounted(draw);
-watch([() => props.changes, () => props.tempo, () => props.chosen, colours], draw);
-onBeforeUnmount(() => chart.value?.destroy());
+  }),
+  [() => props.changes, () => props.tempo, () => props.chosen],
+);
 
 const short = ({ ceiling }: HandKind) => ceiling !== null && ceiling < props.tempo;
 </script>

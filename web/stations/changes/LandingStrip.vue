@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { fingerName, type HandFinger, type HandKind, type Instrument, type Strike } from '#core';
+import {
+  fingerName,
+  fingerWord,
+  type HandFinger,
+  type HandKind,
+  type Instrument,
+  type Strike,
+} from '#core';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 
 /**
@@ -86,7 +93,6 @@ const rows = computed(() =>
     return { finger, y, begins, ends, done, short: finger.need > finger.window };
   }),
 );
-const name = (finger: number) => fingerName(finger).replace(' finger', '');
 const ms = (value: number) => Math.round(value / 10) * 10;
 const words = ({ need, window, does }: HandFinger) =>
   need === 0 ? does : `${does}: has ${ms(window)} ms, needs ${ms(need)}`;
@@ -95,7 +101,7 @@ const of = (kind: HandFinger['kind']) =>
   props.change.fingers.flatMap((finger) => (finger.kind === kind ? [finger.finger] : []));
 const idle = computed(() =>
   props.change.idle.length > 0
-    ? `${new Intl.ListFormat('en').format(props.change.idle.map(name))} only in case: no stroke needs ${props.change.idle.length > 1 ? 'them' : 'it'} before the next change.`
+    ? `${new Intl.ListFormat('en').format(props.change.idle.map(fingerWord))} only in case: no stroke needs ${props.change.idle.length > 1 ? 'them' : 'it'} before the next change.`
     : '',
 );
 const label = computed(
@@ -143,7 +149,7 @@ const label = computed(
           />
         </template>
         <g v-for="row in rows" :key="row.finger.finger">
-          <text class="finger" :x="0" :y="row.y + 14">{{ name(row.finger.finger) }}</text>
+          <text class="finger" :x="0" :y="row.y + 14">{{ fingerWord(row.finger.finger) }}</text>
           <template v-if="row.finger.need === 0">
             <line class="stays" :x1="NAMES" :x2="width - 8" :y1="row.y + 9" :y2="row.y + 9" />
             <text class="words" :x="NAMES + 8" :y="row.y + 25">{{ row.finger.does }}</text>

@@ -1,16 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { fingerName, plural, type Song, type SongHand } from '#core';
+import { fingerWord, plural, type Song, type SongHand } from '#core';
 import { useHandStore } from '../../stores/hand';
 
 /** What goes through the whole song: fingers that stay, fingers that no stroke needs, and the hand itself. */
 const props = defineProps<{ song: Song; found: SongHand }>();
 const hand = useHandStore();
 
-const list = (fingers: number[]) =>
-  new Intl.ListFormat('en').format(
-    fingers.map((finger) => fingerName(finger).replace(' finger', '')),
-  );
+const list = (fingers: number[]) => new Intl.ListFormat('en').format(fingers.map(fingerWord));
 const idle = computed(() =>
   props.found.idle.map(
     ({ symbol, fingers }) =>

@@ -1,22 +1,17 @@
 <script setup lang="ts">
-import { BarController, BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
-import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import type { Chart, ChartConfiguration } from 'chart.js';
+import { ref } from 'vue';
 import type { TakeJudgement } from '#core';
-import { useColours } from '../../theme/colours';
+import { useChart } from '../../theme/chart';
+import type { Colours } from '../../theme/colours';
 
 /** How late each slot of the pattern comes: the middle half as a bar, its middle as a line. */
 const props = defineProps<{ judgement: TakeJudgement }>();
 
-Chart.register(BarController, BarElement, CategoryScale, LinearScale);
-const canvas = ref<HTMLCanvasElement>();
-const chart = shallowRef<Chart | null>(null);
-const colours = useColours();
-
 /** The middle of each slot, the moment that was meant, and how far is still in time. */
-const lines = {
+const lines = ({ ink, arm }: Colours) => ({
   id: 'lines',
   afterDatasetsDraw({ ctx, chartArea, scales }: Chart) {
-    const { ink, arm } = colours.value;
     const y = (value: number) => scales.y!.getPixelForValue(value);
     ctx.save();
     ctx.strokeStyle = ink;
@@ -40,21 +35,19 @@ const lines = {
     }
     ctx.restore();
   },
-};
+});
 
-function draw(): void {
-  if (!canvas.value) return;
-  chart.value?.destroy();
-  const { coral, brass, inkSoft } = colours.value;
+function configuration(colours: Colours): ChartConfiguration {
+  const { coral, brass, inkSoft } = colours;
   const { bySlot, tolerance } = props.judgement;
   const widest = Math.max(
     tolerance * 1.5,
     ...bySlot.map(({ median, spread }) => Math.abs(median ?? 0) + (spread ?? 0)),
   );
   const reach = Math.ceil(widest / 20) * 20;
-  chart.value = new Chart(canvas.value, {
+  return {
     type: 'bar',
-    plugins: [lines],
+    plugins: [lines(colours)],
     data: {
       labels: bySlot.map(({ place }) => place.replace(/^the /, '')),
       datasets: [
@@ -73,10 +66,6 @@ function draw(): void {
       ],
     },
     options: {
-      responsive: true,
-      maintainAspectRatio: false,
-      animation: false,
-      events: [],
       scales: {
         x: { grid: { display: false }, ticks: { color: inkSoft } },
         y: {
@@ -89,11 +78,10 @@ function draw(): void {
         },
       },
     },
-  });
+  };
 }
-onMounted(draw);
-watch([() => props.judgement, colours], draw);
-onBeforeUnmount(() => chart.value?.destroy());
+const canvas = ref<HTMLCanvasElement>();
+useChart(canvas, configuration, [() => props.judgement]);
 
 const said = (value: number | null) =>
   value === null
