@@ -99,6 +99,26 @@ const moments = (kind: Sound['kind']) => {
   return times.map((time) => Math.round((time - times[0]!) * 100) / 100);
 };
 
+describe('a start', () => {
+  it('comes to nothing where it is stopped, or overtaken, before its sounds are ready', async () => {
+    const waiting: (() => void)[] = [];
+    vi.spyOn(SampleBank.prototype, 'prepare').mockImplementation(
+      () => new Promise((resolve) => waiting.push(resolve)),
+    );
+    const finished = vi.fn();
+    const engine = new Engine(finished);
+    const stopped = engine.start(scoreOf('A'), 0, 0);
+    engine.stop();
+    const overtaken = engine.start(scoreOf('A'), 0, 0);
+    const last = engine.start(scoreOf('D'), 0, 0);
+    waiting.forEach((resolve) => resolve());
+    expect(await Promise.all([stopped, overtaken, last])).toEqual([false, false, true]);
+    expect(engine.position()).not.toBeNull();
+    engine.stop();
+    expect(engine.position()).toBeNull();
+  });
+});
+
 describe('the engine', () => {
   it('counts in, then plays, and hands nothing over late', async () => {
     let finished = 0;

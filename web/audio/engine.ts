@@ -82,6 +82,8 @@ export class Engine {
   private into: CountedBar | undefined;
   /** Clicks that were handed out lately, in seconds of the audio clock. */
   private clicks: number[] = [];
+  /** Starts and stops so far: a start that is overtaken by another, or by a stop, comes to nothing. */
+  private asked = 0;
   /** Seconds between what the clock says and what is heard, besides what the device tells. */
   latency = 0;
 
@@ -118,8 +120,11 @@ export class Engine {
    * Starts to play.
    * @param from first tick of the music
    * @param countInBars bars counted before it
+   * @returns false where it was stopped, or something else was started, before its sounds were ready
    */
-  async start(score: Score, from: number, countInBars: number): Promise<void> {
+  async start(score: Score, from: number, countInBars: number): Promise<boolean> {
+    this.asked += 1;
+    const mine = this.asked;
     const context = this.ready();
     this.score = score;
     const { bars } = score.performance;
@@ -129,6 +134,7 @@ export class Engine {
     this.clicks = [];
     this.speaker.mix(score.levels);
     await Promise.all([context.resume(), this.prepare(score)]);
+    if (mine !== this.asked) return false;
     this.transport = startTransport({
       time: context.currentTime + FIRST_SOUND_AFTER,
       from,
@@ -139,9 +145,11 @@ export class Engine {
     });
     this.ticker?.postMessage(TICKER_MS);
     this.schedule();
+    return true;
   }
 
   stop(): void {
+    this.asked += 1;
     this.transport = null;
     this.ticker?.postMessage(null);
     this.spoken.forEach((timer) => clearTimeout(timer));

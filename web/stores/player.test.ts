@@ -24,6 +24,8 @@ const stored: StoredSong = {
 
 let started: { score: Score; from: number; countIn: number }[] = [];
 let updated: Score[] = [];
+/** Whether a start comes to sound; not where it was stopped or overtaken before. */
+let ready = true;
 let songs: ReturnType<typeof useSongStore>;
 let player: ReturnType<typeof usePlayerStore>;
 let mixer: ReturnType<typeof useMixerStore>;
@@ -33,10 +35,12 @@ beforeEach(async () => {
   setActivePinia(createPinia());
   started = [];
   updated = [];
+  ready = true;
   vi.spyOn(api, 'readSong').mockResolvedValue(stored);
   vi.spyOn(api, 'replaceSong').mockResolvedValue(stored);
   vi.spyOn(Engine.prototype, 'start').mockImplementation(async (score, from, countIn) => {
     started.push({ score, from, countIn });
+    return ready;
   });
   vi.spyOn(Engine.prototype, 'update').mockImplementation((score) => void updated.push(score));
   vi.spyOn(Engine.prototype, 'stop').mockImplementation(() => undefined);
@@ -61,6 +65,15 @@ describe('playing', () => {
     expect(player.playing).toBe(true);
     player.toggle();
     expect(player.playing).toBe(false);
+  });
+
+  it('does not begin where it was stopped before its sounds were ready', async () => {
+    ready = false;
+    await player.play();
+    expect(player.playing).toBe(false);
+    expect(player.starting).toBe(false);
+    await player.audition(player.performance!);
+    expect(player.auditioning).toBe(false);
   });
 
   it('begins at the loop where the chosen bar lies outside it', async () => {

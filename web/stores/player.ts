@@ -140,7 +140,7 @@ export const usePlayerStore = defineStore('player', () => {
     const inLoop = loop.value && chosen >= loop.value.from && chosen < loop.value.to;
     const from = loop.value && !inLoop ? loop.value.from : chosen;
     try {
-      await engine.start(score.value, from, songs.song?.countIn ?? 0);
+      if (!(await engine.start(score.value, from, songs.song?.countIn ?? 0))) return;
       playing.value = true;
       frames.resume();
     } finally {
@@ -163,7 +163,7 @@ export const usePlayerStore = defineStore('player', () => {
       ramp: null,
       ...(words && { words }),
     };
-    await engine.start(sole, 0, options.countIn ?? (loops ? 1 : 0));
+    if (!(await engine.start(sole, 0, options.countIn ?? (loops ? 1 : 0)))) return;
     auditioning.value = true;
     frames.resume();
   }

@@ -38,6 +38,8 @@ const clipped = ref(false);
 const capture = shallowRef<Capture | null>(null);
 const taps = shallowRef<TakeOnset[]>([]);
 let began = 0;
+/** Takes that were begun so far. */
+let taken = 0;
 
 /** Plays the bars once with the click, and ends the take a moment after them. */
 async function playAlong(): Promise<void> {
@@ -67,6 +69,7 @@ async function startMicrophone(): Promise<void> {
     told.value = whyNot(error);
     return;
   }
+  taken += 1;
   running.value = 'microphone';
   await playAlong();
 }
@@ -76,6 +79,7 @@ async function startTaps(): Promise<void> {
   player.stop();
   taps.value = [];
   began = performance.now();
+  taken += 1;
   running.value = 'taps';
   await playAlong();
 }
@@ -117,11 +121,17 @@ async function stop(): Promise<void> {
 }
 
 const AFTER = 700;
+/** Ends the take a moment after the music; at once told, so that what was heard before it does not end it. */
 watch(
   () => player.auditioning,
   (sounding) => {
-    if (!sounding && running.value) setTimeout(() => void (running.value && stop()), AFTER);
+    const take = taken;
+    if (sounding || !running.value) return;
+    setTimeout(() => {
+      if (take === taken && running.value) void stop();
+    }, AFTER);
   },
+  { flush: 'sync' },
 );
 onBeforeUnmount(() => {
   running.value = null;
