@@ -12,6 +12,7 @@ const order = [
   'hand',
   'sound',
   'take',
+  'practice',
   'formats',
 ];
 

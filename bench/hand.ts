@@ -3,9 +3,11 @@ import {
   fingerings,
   INSTRUMENT_IDS,
   INSTRUMENTS,
+  ladder,
   newSong,
   parseChord,
   quickestSet,
+  rungSong,
   shapeChoices,
   shapesFor,
   smoothestSet,
@@ -52,3 +54,15 @@ console.log(
 );
 const quick = time(3, () => quickestSet(arranged));
 console.log(`set with the highest ceiling: ${quick.toFixed(1)} ms`);
+
+const rungs = time(9, () => {
+  const fresh = arrangement({ ...song });
+  return ladder(fresh);
+});
+const songs = time(5, () => {
+  const fresh = arrangement({ ...song });
+  return ladder(fresh).map(({ id }) => rungSong(fresh, id));
+});
+console.log(
+  `ladder of ${arranged.bars.length} bars: ${rungs.toFixed(1)} ms, with every rung as a song ${songs.toFixed(1)} ms; budget 20 ms`,
+);

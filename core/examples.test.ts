@@ -13,6 +13,7 @@ import * as patternRoom from './pattern';
 import { said } from './pattern/said.test-kit';
 import * as plainRoom from './plain';
 import * as schemaRoom from './schema';
+import * as practiceRoom from './practice';
 import * as songRoom from './song';
 import * as soundRoom from './sound';
 import * as strokeRoom from './stroke';
@@ -36,6 +37,7 @@ const rooms = [
   arrangeRoom,
   handRoom,
   soundRoom,
+  practiceRoom,
   formatsRoom,
   files,
 ];
@@ -91,6 +93,8 @@ function fixtures(): Record<string, unknown> {
     kind: report.kinds[0],
     anchor,
     timings: [],
+    judgement: { byChange: [] },
+    rung: { id: 'landings', name: 'Landings only', does: '', strokes: 4 },
     edits: [{ do: 'slow' as const, tempo: 80 }],
     D: held('D'),
     G: held('G'),

@@ -48,6 +48,11 @@ export {
   replacePatternSchema,
   replaceSongSchema,
   type RuledOut,
+  RUNG_IDS,
+  type RungId,
+  type Hands,
+  type PracticeWishes,
+  type SaidTrouble,
   type RunWish,
   type Section,
   type SectionRules,
@@ -374,6 +379,26 @@ export {
   type Recording,
   takeSound,
 } from './take';
+
+export {
+  type BarLoop,
+  beginTempo,
+  cleanTempo,
+  describeRung,
+  ladder,
+  nextCall,
+  type NextStep,
+  nextStep,
+  type Rung,
+  rungName,
+  rungSong,
+  type RungTake,
+  stepRules,
+  tour,
+  type TourOf,
+  type TourOrder,
+  troublesomePlace,
+} from './practice';
 
 export {
   chartProgression,

@@ -216,7 +216,7 @@ const zeros = (lists: number, items: number) =>
 
 describe('rows that cannot be read', () => {
   const broken = {
-    'not JSON': '{"schema": 3, "title"',
+    'not JSON': '{"schema": 4, "title"',
     'nothing of the kind': '{"schema": 0}',
     'of a later version': JSON.stringify({
       ...song,

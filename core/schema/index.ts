@@ -6,6 +6,8 @@ export * from './instrument';
 export * from './meter';
 export * from './stroke';
 export * from './pattern';
+export * from './tempo';
+export * from './practice';
 export * from './song';
 export * from './changeTime';
 export * from './take';

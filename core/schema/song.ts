@@ -18,7 +18,9 @@ import {
   TITLE_LETTERS,
   UNREAD_LETTERS,
 } from './limits';
+import { practiceSchema } from './practice';
 import { accentSchema } from './stroke';
+import { tempoSchema } from './tempo';
 import { textSchema } from './text';
 import { tooMuch } from './unfold';
 
@@ -171,9 +173,6 @@ export const sectionSchema = z.strictObject({
 });
 export type Section = z.infer<typeof sectionSchema>;
 
-/** Tempo in pulses a minute: a quarter note, or a dotted quarter in 6/8 (see `pulseTicks`). */
-export const tempoSchema = z.number().min(20).max(300);
-
 /** The shape that the player has chosen for a chord. */
 export const chosenShapeSchema = z.strictObject({
   symbol: chordTextSchema,
@@ -217,6 +216,7 @@ const songObject = z.strictObject({
   openStrokes: openStrokesSchema.optional(),
   travel: travelSchema.optional(),
   ruledOut: z.array(ruledOutSchema).max(5).optional(),
+  practice: practiceSchema.optional(),
   chosenShapes: z.array(chosenShapeSchema).max(MOST_SHAPES),
   ownShapes: z.array(ownShapeSchema).max(MOST_SHAPES),
 });

@@ -1,5 +1,6 @@
 import { MOST_ONSETS } from './limits';
-import { tempoSchema } from './song';
+import { handsSchema, rungIdSchema } from './practice';
+import { tempoSchema } from './tempo';
 import { directionSchema } from './stroke';
 import { z } from './zod';
 
@@ -32,6 +33,10 @@ export const troubleSchema = z.enum([
   'unjudged',
 ]);
 export type Trouble = z.infer<typeof troubleSchema>;
+
+/** What a player may say of a take that nobody heard; `clean` is said as it is heard. */
+export const saidTroubleSchema = z.enum([...troubleSchema.options, 'so-so', 'not yet']);
+export type SaidTrouble = z.infer<typeof saidTroubleSchema>;
 
 const groupSchema = z.object({
   count: z.int(),
@@ -95,6 +100,9 @@ const taken = {
   from: z.int().min(1),
   to: z.int().min(1),
   source: takeSourceSchema,
+  /** What of the ladder was played, and with which hands; the song in full, with both, where it is left out. */
+  rung: rungIdSchema.optional(),
+  hands: handsSchema.optional(),
 };
 
 /** A take to be kept: what was judged, without its sound. */
