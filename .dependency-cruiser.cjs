@@ -13,6 +13,7 @@ const order = [
   'sound',
   'take',
   'practice',
+  'log',
   'formats',
 ];
 
@@ -37,7 +38,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot:
-          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|@tombatossals/chords-db)/',
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|date-fns|ts-fsrs|papaparse|ics|@tombatossals/chords-db)/',
       },
     },
     {

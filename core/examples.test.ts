@@ -13,6 +13,7 @@ import * as patternRoom from './pattern';
 import { said } from './pattern/said.test-kit';
 import * as plainRoom from './plain';
 import * as schemaRoom from './schema';
+import * as logRoom from './log';
 import * as practiceRoom from './practice';
 import * as songRoom from './song';
 import * as soundRoom from './sound';
@@ -38,6 +39,7 @@ const rooms = [
   handRoom,
   soundRoom,
   practiceRoom,
+  logRoom,
   formatsRoom,
   files,
 ];
@@ -93,7 +95,7 @@ function fixtures(): Record<string, unknown> {
     kind: report.kinds[0],
     anchor,
     timings: [],
-    judgement: { byChange: [] },
+    judgement: { byChange: [], strokes: [], missed: [], tolerance: 0, verdict: { loop: null } },
     rung: { id: 'landings', name: 'Landings only', does: '', strokes: 4 },
     edits: [{ do: 'slow' as const, tempo: 80 }],
     D: held('D'),

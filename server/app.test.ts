@@ -250,6 +250,7 @@ describe('the database', () => {
     await first.sequelize.query('DROP INDEX patterns_name');
     await first.sequelize.query('DROP TABLE change_times');
     await first.sequelize.query('DROP TABLE takes');
+    await first.sequelize.query('DROP TABLE entries');
     await first.close();
     await (await openDatabase(other)).close();
     const copy = readdirSync(other).find((file) => file.startsWith('before-001'))!;

@@ -12,6 +12,7 @@ import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
 import { changeTimeRoutes } from './routes/changeTimes';
+import { logRoutes } from './routes/log';
 import { patternRoutes } from './routes/patterns';
 import { shapeRoutes } from './routes/shapes';
 import { songRoutes } from './routes/songs';
@@ -110,6 +111,7 @@ export function createApp(options: AppOptions): Express {
   api.use('/patterns', patternRoutes(database));
   api.use('/shapes', shapeRoutes());
   api.use('/change-times', changeTimeRoutes(database));
+  api.use('/log', logRoutes(database));
   api.use(noSuchRoute);
   app.use('/api', api);
 

@@ -32,6 +32,13 @@ export async function openDatabase(folder: string): Promise<Database> {
     await mkdir(folder, { recursive: true, mode: OWNER_FOLDER });
     await makeOwn(file);
     sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    // A transaction has a connection of its own, which waits for other writers as the first does.
+    sequelize.addHook('afterConnect', (connection) => {
+      (connection as { configure: (option: string, value: number) => void }).configure(
+        'busyTimeout',
+        BUSY,
+      );
+    });
     await sequelize.query(`PRAGMA busy_timeout = ${BUSY}`);
     await lookOver(sequelize, file);
     await patiently(() => sequelize!.query('PRAGMA journal_mode = WAL'));

@@ -7,6 +7,7 @@ import {
   type ModelStatic,
   type Sequelize,
 } from 'sequelize';
+import type { Entry } from '#core';
 
 /** What songs and patterns have in common: the document as JSON text and the revision it is at. */
 export interface StoredRow<Self extends Model> extends Model<
@@ -53,10 +54,22 @@ export interface TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAt
   source: string;
   trouble: string;
   sentence: string;
+  rung: string | null;
+  hands: string | null;
   judgement: string;
 }
 
+/** A row of the log; its time in milliseconds since 1970. */
+export interface EntryRow
+  extends Model<InferAttributes<EntryRow>, InferCreationAttributes<EntryRow>>, EntryColumns {}
+export interface EntryColumns extends Omit<Entry, 'madeAt' | 'place'> {
+  madeAt: number;
+  placeFrom: number | null;
+  placeTo: number | null;
+}
+
 export interface Models {
+  entries: ModelStatic<EntryRow>;
   takes: ModelStatic<TakeRow>;
   changeTimes: ModelStatic<ChangeTimeRow>;
   songs: ModelStatic<SongRow>;
@@ -72,7 +85,39 @@ export function defineModels(sequelize: Sequelize): Models {
     createdAt: DataTypes.DATE,
     updatedAt: DataTypes.DATE,
   });
+  // Each column has an object of its own: Sequelize writes the column's name into it.
+  const text = () => ({ type: DataTypes.STRING, allowNull: true });
+  const whole = () => ({ type: DataTypes.INTEGER, allowNull: true });
+  const number = () => ({ type: DataTypes.FLOAT, allowNull: true });
   return {
+    entries: sequelize.define<EntryRow>(
+      'entry',
+      {
+        id: { type: DataTypes.UUID, primaryKey: true },
+        madeAt: { ...whole(), allowNull: false },
+        kind: { ...text(), allowNull: false },
+        songId: { type: DataTypes.UUID, allowNull: true },
+        song: text(),
+        instrument: text(),
+        rung: text(),
+        hands: text(),
+        from: whole(),
+        to: whole(),
+        whole: { type: DataTypes.BOOLEAN, allowNull: false },
+        tempo: number(),
+        seconds: { ...number(), allowNull: false },
+        source: text(),
+        trouble: text(),
+        within: number(),
+        median: number(),
+        spread: number(),
+        change: text(),
+        placeFrom: whole(),
+        placeTo: whole(),
+        text: { type: DataTypes.TEXT, allowNull: true },
+      },
+      { tableName: 'entries', timestamps: false },
+    ),
     changeTimes: sequelize.define<ChangeTimeRow>(
       'changeTime',
       {
@@ -95,6 +140,8 @@ export function defineModels(sequelize: Sequelize): Models {
         source: { type: DataTypes.STRING, allowNull: false },
         trouble: { type: DataTypes.STRING, allowNull: false },
         sentence: { type: DataTypes.TEXT, allowNull: false },
+        rung: text(),
+        hands: text(),
         judgement: { type: DataTypes.TEXT, allowNull: false },
       },
       { tableName: 'takes', timestamps: false },

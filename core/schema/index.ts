@@ -11,4 +11,5 @@ export * from './practice';
 export * from './song';
 export * from './changeTime';
 export * from './take';
+export * from './log';
 export * from './wire';

@@ -6,6 +6,7 @@ export const SECTION_LETTERS = 40;
 export const PATTERN_LETTERS = 80;
 export const INSTRUMENT_LETTERS = 60;
 export const TAG_LETTERS = 24;
+export const NOTE_LETTERS = 2000;
 export const CHORD_LETTERS = 24;
 /** Letters of a bar that cannot be read which are kept. */
 export const UNREAD_LETTERS = 4000;

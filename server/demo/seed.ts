@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { meterName } from '#core';
 import type { Database } from '../database';
+import { changeEntry } from '../routes/changeTimes';
+import { columnsOf, entryOf } from '../routes/entries';
+import { demoEvenings } from './evenings';
 import { demoSongs } from './songs';
 import { demoTimings } from './timings';
 
@@ -20,10 +23,30 @@ export async function seedDemo(database: Database): Promise<void> {
   }
 }
 
-async function seed({ songs, patterns, changeTimes }: Database): Promise<void> {
+async function seed({ songs, patterns, changeTimes, entries }: Database): Promise<void> {
+  const timings = demoTimings(Date.now()).map((timing) => ({ id: randomUUID(), ...timing }));
+  const ids = new Map(demoSongs.map(({ title }) => [title, randomUUID()]));
+  await entries.bulkCreate([
+    ...timings.map((timing) => columnsOf(changeEntry(timing))),
+    ...demoEvenings(Date.now()).map(({ madeAt, ...evening }) =>
+      columnsOf(
+        entryOf({
+          ...evening,
+          id: randomUUID(),
+          madeAt: new Date(madeAt).toISOString(),
+          songId: ids.get(evening.song ?? '') ?? null,
+          instrument:
+            demoSongs.find(({ title }) => title === evening.song)?.instrument.name ?? null,
+          hands: evening.kind === 'take' ? 'both' : null,
+          whole: evening.kind === 'take',
+          source: 'example',
+        }),
+      ),
+    ),
+  ]);
   await changeTimes.bulkCreate(
-    demoTimings(Date.now()).map(({ madeAt, ...timing }) => ({
-      id: randomUUID(),
+    timings.map(({ id, madeAt, ...timing }) => ({
+      id,
       madeAt,
       strings: timing.strings.join(),
       timing: JSON.stringify(timing),
@@ -31,7 +54,7 @@ async function seed({ songs, patterns, changeTimes }: Database): Promise<void> {
   );
   await songs.bulkCreate(
     demoSongs.map((song) => ({
-      id: randomUUID(),
+      id: ids.get(song.title)!,
       revision: 1,
       title: song.title,
       instrument: song.instrument.name,

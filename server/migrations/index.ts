@@ -4,6 +4,7 @@ import { songsAndPatterns } from './001-songs-and-patterns';
 import { about } from './002-about';
 import { changeTimes } from './003-change-times';
 import { takes } from './004-takes';
+import { log } from './005-log';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
@@ -11,4 +12,5 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
   about,
   changeTimes,
   takes,
+  log,
 ];

@@ -7,6 +7,7 @@ import {
   playedBars,
   type Song,
   storedTakeSchema,
+  takeFigures,
   takeOnsetsSchema,
   type TakeSummary,
   tempoSchema,
@@ -15,6 +16,7 @@ import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
+import { addEntry, entryOf, whole } from './entries';
 import { sendWhole } from './send';
 
 /** The largest recording: about six minutes of stereo, twelve of one channel. */
@@ -59,15 +61,22 @@ function partOf(song: Song, { from, to }: z.infer<typeof querySchema>) {
   return { first: first - 1, last: last - 1 };
 }
 
+/** What of the ladder was played, where it is said. */
+const laddered = ({ rung, hands }: { rung: string | null; hands: string | null }) => ({
+  ...(rung !== null && { rung }),
+  ...(hands !== null && { hands }),
+});
+
 /**
  * Takes of a song: judged from their sound or their onsets without being kept, and kept as what was judged.
  * @param find the song of a request
  */
 export function takeRoutes(
-  { takes }: Pick<Database, 'takes'>,
+  database: Pick<Database, 'takes' | 'entries' | 'sequelize'>,
   compute: Compute,
   find: (request: Request) => Promise<{ id: string; document: Song }>,
 ) {
+  const { takes, entries, sequelize } = database;
   const router = Router({ mergeParams: true });
   const isJson = (request: { headers: Record<string, unknown> }) =>
     /json/i.test(String(request.headers['content-type'] ?? ''));
@@ -99,23 +108,49 @@ export function takeRoutes(
     });
     response.json(
       rows.map((row) => {
-        const { madeAt, ...rest } = row.get({ plain: true });
-        return { ...rest, madeAt: madeAt.toISOString() } as TakeSummary;
+        const { madeAt, rung, hands, ...rest } = row.get({ plain: true });
+        return {
+          ...rest,
+          ...laddered({ rung, hands }),
+          madeAt: madeAt.toISOString(),
+        } as TakeSummary;
       }),
     );
   });
 
   router.post('/', express.json({ limit: '4mb' }), async (request: Request, response) => {
-    const { id } = await find(request);
+    const { id, document } = await find(request);
     const { judgement, ...taken } = check(createTakeSchema, request.body);
     const { trouble, sentence } = judgement.verdict;
     const row = { id: randomUUID(), songId: id, madeAt: new Date() };
-    await takes.create({
-      ...row,
+    const bars = playedBars(document).length;
+    const entry = entryOf({
       ...taken,
-      trouble,
-      sentence,
-      judgement: JSON.stringify(judgement),
+      id: row.id,
+      madeAt: row.madeAt.toISOString(),
+      kind: 'take',
+      songId: id,
+      song: document.title,
+      instrument: document.instrument.name,
+      rung: taken.rung ?? 'song',
+      hands: taken.hands ?? 'both',
+      whole: taken.from === 1 && taken.to >= bars,
+      ...takeFigures(judgement, bars),
+    });
+    await whole(sequelize, async (transaction) => {
+      await takes.create(
+        {
+          ...row,
+          ...taken,
+          rung: taken.rung ?? null,
+          hands: taken.hands ?? null,
+          trouble,
+          sentence,
+          judgement: JSON.stringify(judgement),
+        },
+        { transaction },
+      );
+      await addEntry(database, entry, transaction);
     });
     const made = { ...row, madeAt: row.madeAt.toISOString(), ...taken, trouble, sentence };
     response.status(201).json(made);
@@ -135,10 +170,13 @@ export function takeRoutes(
       judgement,
       trouble: _,
       sentence: __,
+      rung,
+      hands,
       ...rest
     } = (await rowOf(request)).get({ plain: true });
     const read = storedTakeSchema.safeParse({
       ...rest,
+      ...laddered({ rung, hands }),
       madeAt: madeAt.toISOString(),
       judgement: JSON.parse(judgement) as unknown,
     });
@@ -147,7 +185,11 @@ export function takeRoutes(
   });
 
   router.delete('/:take', async (request: Request, response) => {
-    await (await rowOf(request)).destroy();
+    const row = await rowOf(request);
+    await whole(sequelize, async (transaction) => {
+      await row.destroy({ transaction });
+      await entries.destroy({ where: { id: row.id }, transaction });
+    });
     response.status(204).end();
   });
 

@@ -1,0 +1,366 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { tries } from '../properties.test-kit';
+import { newEntrySchema, type TakeJudgement } from '../schema';
+import {
+  CSV_FIELDS,
+  daysAgo,
+  describeLog,
+  describeNext,
+  describeTime,
+  describeTrend,
+  dueAgain,
+  goalTrend,
+  guessColumns,
+  logCsv,
+  planCalendar,
+  type PlannedSong,
+  readRows,
+  readTable,
+  takeFigures,
+  tonight,
+} from '.';
+
+const evening = (day: number, tempo: number) => ({
+  day: `2031-05-${String(day).padStart(2, '0')}`,
+  tempo,
+});
+
+describe('the trend of a clean tempo', () => {
+  // Four pulses every three days: 60, 64, 68, 72, 76 on days 1, 4, 7, 10, 13; 16 are left to 92: twelve days.
+  const steady = [1, 4, 7, 10, 13].map((day, step) => evening(day, 60 + 4 * step));
+
+  it('goes on as it went', () => {
+    const trend = goalTrend(steady, 92, '2031-05-13')!;
+    expect(trend.best).toBe(76);
+    expect(trend.week).toBeCloseTo(9.33, 2);
+    expect(trend.likely).toBe('2031-05-25');
+    expect(describeTrend(trend, 92, '2031-05-26', '2031-05-13')).toContain('The 26 May holds.');
+    expect(describeTrend(trend, 92, '2031-05-20', '2031-05-13')).toContain('16.0 a week');
+  });
+
+  it('is silent with fewer than five evenings, and says when the goal is reached', () => {
+    expect(goalTrend(steady.slice(1), 92, '2031-05-13')).toBeNull();
+    expect(goalTrend([...steady.slice(1), evening(4, 50)], 92, '2031-05-13')).toBeNull();
+    const trend = goalTrend(steady, 70, '2031-05-13')!;
+    expect(trend.likely).toBe('2031-05-13');
+    expect(describeTrend(trend, 70, null, '2031-05-13')).toContain('is reached');
+  });
+
+  it('says that it stands still', () => {
+    const flat = [1, 4, 7, 10, 13].map((day) => evening(day, 70));
+    const trend = goalTrend(flat, 92, '2031-05-20')!;
+    expect(trend.likely).toBeNull();
+    expect(describeTrend(trend, 92, null, '2031-05-20')).toContain('standing still');
+  });
+
+  const evenings = fc.array(
+    fc.record({ day: fc.integer({ min: 1, max: 27 }), tempo: fc.integer({ min: 40, max: 120 }) }),
+    { minLength: 5, maxLength: 20 },
+  );
+
+  it('a further clean take today never pushes it later', () => {
+    fc.assert(
+      fc.property(evenings, fc.integer({ min: 40, max: 120 }), (list, tempo) => {
+        const before = list.map(({ day, tempo: one }) => evening(day, one));
+        const today = '2031-05-28';
+        const without = goalTrend(before, 110, today);
+        const after = goalTrend([...before, evening(28, tempo)], 110, today);
+        if (!without?.likely) return;
+        expect(after!.likely! <= without.likely).toBe(true);
+      }),
+      tries(300),
+    );
+  });
+
+  it('the order of rows does not matter', () => {
+    fc.assert(
+      fc.property(evenings, (list) => {
+        const rows = list.map(({ day, tempo }) => evening(day, tempo));
+        expect(goalTrend([...rows].reverse(), 110, '2031-05-28')).toEqual(
+          goalTrend(rows, 110, '2031-05-28'),
+        );
+      }),
+      tries(100),
+    );
+  });
+});
+
+describe('what is due again', () => {
+  const at = (day: number, hour = 19) => new Date(Date.UTC(2031, 4, day, hour));
+  const clean = (day: number) => ({ at: at(day), trouble: 'clean' as const, within: 0.92 });
+
+  it('comes later the more often it was clean, and sooner after trouble', () => {
+    const once = dueAgain([clean(1)])!;
+    const twice = dueAgain([clean(1), clean(4)])!;
+    const thrice = dueAgain([clean(1), clean(4), clean(12)])!;
+    expect(twice.getTime() - at(4).getTime()).toBeGreaterThan(once.getTime() - at(1).getTime());
+    expect(thrice.getTime() - at(12).getTime()).toBeGreaterThan(twice.getTime() - at(4).getTime());
+    const trouble = { at: at(12), trouble: 'landings' as const, within: 0.4 };
+    expect(dueAgain([clean(1), clean(4), trouble])! < thrice).toBe(true);
+  });
+
+  it('counts an evening once, by how it ended, in any order of rows', () => {
+    const bad = { at: at(4, 18), trouble: 'uneven' as const, within: 0.5 };
+    expect(dueAgain([clean(1), bad, clean(4)])).toEqual(dueAgain([clean(1), clean(4)]));
+    expect(dueAgain([clean(4), clean(1), bad])).toEqual(dueAgain([clean(1), bad, clean(4)]));
+    expect(dueAgain([{ at: at(1), trouble: 'unjudged', within: null }])).toBeNull();
+  });
+});
+
+const songs: PlannedSong[] = [
+  {
+    songId: 'a',
+    song: 'Weir',
+    goal: 92,
+    by: '2031-05-20',
+    clean: 70,
+    next: { rung: 'beats', name: 'All beats', tempo: 64 },
+    due: '2031-05-10',
+    left: 'C to F',
+  },
+  {
+    songId: 'b',
+    song: 'Sluice',
+    goal: 80,
+    by: null,
+    clean: 78,
+    next: { rung: 'song', name: 'In full', tempo: 80 },
+    due: '2031-05-09',
+    left: 'C to F',
+  },
+  {
+    songId: 'c',
+    song: 'Lock',
+    goal: 100,
+    by: null,
+    clean: 60,
+    next: { rung: 'song', name: 'In full', tempo: 62 },
+    due: null,
+    left: 'G to C',
+  },
+];
+
+describe('an evening', () => {
+  it('warms up, mends what holds most songs back, goes one rung further, ends on what is good', () => {
+    const items = tonight(songs, 20, '2031-05-11');
+    expect(items.map(({ kind }) => kind)).toEqual([
+      'warm-up',
+      'change',
+      'due',
+      'pause',
+      'rung',
+      'end',
+    ]);
+    expect(items.find(({ kind }) => kind === 'change')).toMatchObject({
+      what: 'C to F, to and fro',
+      why: 'it holds 2 songs back',
+    });
+    expect(items.find(({ kind }) => kind === 'rung')).toMatchObject({
+      songId: 'a',
+      rung: 'beats',
+      tempo: 64,
+    });
+    expect(items.find(({ kind }) => kind === 'due')!.songId).toBe('b');
+    expect(items.at(-1)!.songId).toBe('b');
+  });
+
+  it('fills the minutes that there are, whatever they are', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 5, max: 240 }),
+        fc.integer({ min: 1, max: 3 }),
+        (minutes, count) => {
+          const items = tonight(songs.slice(0, count), minutes, '2031-05-11');
+          expect(items.reduce((sum, item) => sum + item.minutes, 0)).toBe(minutes);
+          expect(items.every((item) => Number.isInteger(item.minutes) && item.minutes > 0)).toBe(
+            true,
+          );
+        },
+      ),
+      tries(200),
+    );
+    expect(tonight([], 20, '2031-05-11')).toEqual([]);
+  });
+
+  it('goes into a calendar', () => {
+    const plan = { minutes: 20, items: tonight(songs, 20, '2031-05-11'), goals: [] };
+    const text = planCalendar(plan, '2031-05-12', '2031-05-25', [4], 19);
+    expect(text.match(/BEGIN:VEVENT/g)).toHaveLength(2);
+    expect(text).toContain('DTSTART:20310515T190000');
+    expect(text).toContain('DURATION:PT20M');
+    expect(() => planCalendar(plan, '2031-05-12', '2031-05-13', [4], 19)).toThrow(RangeError);
+  });
+});
+
+describe('the figures of a take', () => {
+  const verdict: TakeJudgement['verdict'] = {
+    trouble: 'landings',
+    hand: 'fretting',
+    sentence: '',
+    advice: 'stay',
+    tempo: 80,
+    loop: null,
+    sure: 0.8,
+  };
+  const judgement: TakeJudgement = {
+    lag: 0,
+    drift: 0,
+    tolerance: 20,
+    strokes: [0, 1, 2, 3].map((strike) => ({
+      strike,
+      seconds: strike / 2,
+      off: strike === 3 ? 60 : 4,
+      kind: 'full' as const,
+      direction: null,
+      chord: 'unknown' as const,
+    })),
+    missed: [4],
+    added: [],
+    slips: [],
+    bySlot: [],
+    byChange: [
+      {
+        from: 'C',
+        to: 'F',
+        chordLate: 0,
+        bars: [2],
+        count: 1,
+        missed: 0,
+        median: 60,
+        spread: 0,
+        within: 0,
+      },
+    ],
+    verdict,
+  };
+
+  it('are the share in time, the middle, and the place that waits', () => {
+    expect(takeFigures(judgement, 8)).toEqual({
+      trouble: 'landings',
+      within: 0.6,
+      median: 4,
+      spread: expect.any(Number) as number,
+      change: 'C to F',
+      place: { from: 1, to: 3 },
+      seconds: 1.5,
+    });
+  });
+
+  it('are none where nothing was judged', () => {
+    const none = takeFigures({ ...judgement, strokes: [], byChange: [], missed: [] }, 8);
+    expect(none).toMatchObject({
+      within: null,
+      median: null,
+      spread: null,
+      change: null,
+      seconds: 0,
+    });
+  });
+});
+
+describe('words of the log', () => {
+  const song = {
+    songId: 'a',
+    song: 'Weir',
+    last: '2031-05-10T19:00:00.000Z',
+    seconds: 600,
+    goal: 92,
+    by: '2031-05-20',
+    clean: 84,
+    first: 66,
+    left: 'A to E7',
+  };
+
+  it('say what it comes to', () => {
+    expect(describeLog({ evenings: 11, seconds: 19_200, songs: [song] })).toBe(
+      'Eleven evenings, 5 h 20. Weir is clean at 84, up from 66; A to E7 is what is left.',
+    );
+    expect(describeLog({ evenings: 14, seconds: 540, songs: [{ ...song, clean: null }] })).toBe(
+      '14 evenings, 9 min.',
+    );
+    expect(describeTime(3660)).toBe('1 h 01');
+    expect(describeNext([song])).toBe('Next: Weir, clean at 84, for 92 by 20 May.');
+    expect(describeNext([{ ...song, clean: 92 }])).toBeNull();
+    expect(daysAgo('2031-05-10', '2031-05-11')).toBe('yesterday');
+    expect(daysAgo('2031-05-01', '2031-05-11')).toBe('10 days ago');
+  });
+});
+
+describe('files of the log', () => {
+  it('are read whatever the columns are called, and each fault is told by its line', () => {
+    const table = readTable(
+      'Day;Piece;BPM;Min;How\n2031-05-08;Weir;72;20;clean\n9.5.2031;"Lock; long";70;15,5;\n31.2.2031;x;;;\n2031-05-09;y;fast;;\n2031-05-09;z;70;;lovely',
+    );
+    const columns = guessColumns(table.header);
+    expect(Object.keys(columns)).toEqual(CSV_FIELDS.filter((field) => field !== 'note'));
+    const { entries, problems } = readRows(table, columns);
+    expect(entries).toEqual([
+      {
+        kind: 'take',
+        madeAt: '2031-05-08T19:00:00.000Z',
+        song: 'Weir',
+        tempo: 72,
+        seconds: 1200,
+        trouble: 'clean',
+      },
+      {
+        kind: 'practice',
+        madeAt: '2031-05-09T19:00:00.000Z',
+        song: 'Lock; long',
+        tempo: 70,
+        seconds: 930,
+      },
+    ]);
+    expect(problems.map(({ line }) => line)).toEqual([4, 5, 6]);
+    expect(() => readTable('date,song')).toThrow(RangeError);
+  });
+
+  it('never write a cell that a spreadsheet would run', () => {
+    const text = logCsv([
+      {
+        id: '00000000-0000-4000-8000-000000000000',
+        madeAt: '2031-05-08T19:00:00.000Z',
+        kind: 'note',
+        songId: null,
+        song: '=1+1',
+        instrument: null,
+        rung: null,
+        hands: null,
+        from: null,
+        to: null,
+        whole: false,
+        tempo: null,
+        seconds: 0,
+        source: 'by hand',
+        trouble: null,
+        within: null,
+        median: null,
+        spread: null,
+        change: null,
+        place: null,
+        text: 'two, "quoted"\nlines',
+      },
+    ]);
+    expect(text).toContain("'=1+1");
+    expect(readTable(text).rows[0]![16]).toBe('two, "quoted"\nlines');
+  });
+
+  it('any table that is read gives rows that may be kept', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(fc.string({ maxLength: 12 }), { minLength: 6, maxLength: 6 }), {
+          minLength: 1,
+          maxLength: 8,
+        }),
+        (rows) => {
+          const columns = { date: 0, song: 1, tempo: 2, minutes: 3, went: 4, note: 5 };
+          const { entries, problems } = readRows({ header: [], rows }, columns);
+          expect(entries.length + problems.length).toBe(rows.length);
+          expect(entries.every((entry) => newEntrySchema.safeParse(entry).success)).toBe(true);
+        },
+      ),
+      tries(200),
+    );
+  });
+});

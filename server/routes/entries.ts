@@ -1,0 +1,129 @@
+import { Op, type Sequelize, Transaction, type WhereOptions } from 'sequelize';
+import { type Entry, entrySchema } from '#core';
+import type { Database } from '../database';
+import type { EntryColumns, EntryRow } from '../models';
+import { Refusal } from '../errors';
+
+/** Does several writes as one: all of them are kept, or none. Writers wait for each other. */
+export const whole = <Result>(
+  sequelize: Sequelize,
+  does: (transaction: Transaction) => Promise<Result>,
+): Promise<Result> => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, does);
+
+/** A row of the log with nothing in it. */
+const EMPTY: Omit<Entry, 'id' | 'madeAt' | 'kind'> = {
+  songId: null,
+  song: null,
+  instrument: null,
+  rung: null,
+  hands: null,
+  from: null,
+  to: null,
+  whole: false,
+  tempo: null,
+  seconds: 0,
+  source: null,
+  trouble: null,
+  within: null,
+  median: null,
+  spread: null,
+  change: null,
+  place: null,
+  text: null,
+};
+
+/** A whole row of the log from what is known of it. */
+export const entryOf = (known: Pick<Entry, 'id' | 'madeAt' | 'kind'> & Partial<Entry>): Entry => ({
+  ...EMPTY,
+  ...known,
+});
+
+export function columnsOf({ madeAt, place, ...rest }: Entry): EntryColumns {
+  return {
+    ...rest,
+    madeAt: Date.parse(madeAt),
+    placeFrom: place?.from ?? null,
+    placeTo: place?.to ?? null,
+  };
+}
+
+/** A row as it is sent; null for one that a later version wrote and this one cannot read. */
+export function entryOfRow(row: EntryRow): Entry | null {
+  const { madeAt, placeFrom, placeTo, ...rest } = row.get({ plain: true }) as EntryColumns;
+  const place = placeFrom !== null && placeTo !== null ? { from: placeFrom, to: placeTo } : null;
+  const read = entrySchema.safeParse({ ...rest, madeAt: new Date(madeAt).toISOString(), place });
+  return read.success ? read.data : null;
+}
+
+/** Adds a row, in the transaction of what it is a row of. */
+export async function addEntry(
+  { entries }: Pick<Database, 'entries'>,
+  entry: Entry,
+  transaction?: Transaction,
+): Promise<void> {
+  await entries.create(columnsOf(entry), transaction ? { transaction } : {});
+}
+
+export interface LogFilter {
+  song?: string | undefined;
+  kind?: string | undefined;
+  verdict?: string | undefined;
+  /** Milliseconds since 1970: from, and up to but without. */
+  since?: number | undefined;
+  until?: number | undefined;
+}
+
+export function whereOf({ song, kind, verdict, since, until }: LogFilter): WhereOptions {
+  return {
+    ...(song !== undefined && { songId: song }),
+    ...(kind !== undefined && { kind }),
+    ...(verdict !== undefined && { trouble: verdict }),
+    ...((since !== undefined || until !== undefined) && {
+      madeAt: {
+        ...(since !== undefined && { [Op.gte]: since }),
+        ...(until !== undefined && { [Op.lt]: until }),
+      },
+    }),
+  };
+}
+
+const CURSOR = /^(\d{1,15})~([0-9a-f-]{36})$/;
+
+/**
+ * A page of the log, the newest first, from where the page before ended: a row that is added meanwhile moves nothing.
+ */
+export async function pageOf(
+  { entries }: Pick<Database, 'entries'>,
+  filter: LogFilter,
+  limit: number,
+  after?: string,
+): Promise<{ entries: Entry[]; total: number; next: string | null }> {
+  const where = whereOf(filter);
+  const cursor = after === undefined ? null : CURSOR.exec(after);
+  if (after !== undefined && !cursor) {
+    const message = 'is not where a page begins';
+    throw new Refusal(400, { error: `after: ${message}`, problems: [{ path: 'after', message }] });
+  }
+  const [at, id] = cursor ? [Number(cursor[1]), cursor[2]!] : [0, ''];
+  const later = cursor && {
+    [Op.or]: [{ madeAt: { [Op.lt]: at } }, { madeAt: at, id: { [Op.lt]: id } }],
+  };
+  const [total, rows] = await Promise.all([
+    entries.count({ where }),
+    entries.findAll({
+      where: later ? { [Op.and]: [where, later] } : where,
+      order: [
+        ['madeAt', 'DESC'],
+        ['id', 'DESC'],
+      ],
+      limit: limit + 1,
+    }),
+  ]);
+  const page = rows.slice(0, limit);
+  const last = page.at(-1);
+  return {
+    entries: page.flatMap((row) => entryOfRow(row) ?? []),
+    total,
+    next: rows.length > limit && last ? `${last.madeAt}~${last.id}` : null,
+  };
+}

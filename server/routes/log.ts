@@ -1,0 +1,213 @@
+import { randomUUID } from 'node:crypto';
+import { Router } from 'express';
+import { z } from 'zod';
+import {
+  changeEntrySchema,
+  type Entry,
+  entryKindSchema,
+  entrySchema,
+  logCsv,
+  newEntrySchema,
+  planCalendar,
+  saidTroubleSchema,
+} from '#core';
+import type { Database } from '../database';
+import { check, Refusal } from '../errors';
+import { addEntry, columnsOf, entryOf, entryOfRow, pageOf, whole } from './entries';
+import { planOf } from './plan';
+import { summaryOf } from './summary';
+
+const MOST_ON_PAGE = 200;
+/** Rows that one file is written from, read so many at a time. */
+const READ_AT_ONCE = 5000;
+const DAY = 86_400_000;
+
+const filter = {
+  song: z.uuid().optional(),
+  kind: entryKindSchema.optional(),
+  verdict: saidTroubleSchema.optional(),
+  /** Days of the player's own clock, the last one included. */
+  from: z.iso.date().optional(),
+  to: z.iso.date().optional(),
+  /** Minutes by which the player's clock is ahead of Greenwich. */
+  zone: z.coerce.number().pipe(z.int().min(-840).max(840)).default(0),
+};
+const filterSchema = z.strictObject(filter);
+const pageSchema = z.strictObject({
+  ...filter,
+  after: z.string().max(60).optional(),
+  limit: z.coerce.number().pipe(z.int().min(1).max(MOST_ON_PAGE)).default(50),
+});
+const minutes = z.coerce.number().pipe(z.int().min(5).max(240)).default(20);
+const planQuery = z.strictObject({ minutes, zone: filter.zone });
+const calendarQuery = z.strictObject({
+  minutes,
+  zone: filter.zone,
+  from: z.iso.date(),
+  to: z.iso.date(),
+  days: z
+    .string()
+    .regex(/^[1-7](,[1-7]){0,6}$/, 'days of the week, 1 Monday to 7 Sunday, with commas'),
+  hour: z.coerce.number().pipe(z.int().min(0).max(23)).default(19),
+});
+const manySchema = z.strictObject({ entries: z.array(newEntrySchema).min(1).max(20_000) });
+
+function asked({ song, kind, verdict, from, to, zone }: z.infer<typeof filterSchema>) {
+  const shift = zone * 60_000;
+  return {
+    song,
+    kind,
+    verdict,
+    zone: shift,
+    ...(from !== undefined && { since: Date.parse(from) - shift }),
+    ...(to !== undefined && { until: Date.parse(to) - shift + DAY }),
+  };
+}
+
+/** The log: pages, what it comes to, rows by hand, files of it, and the plan that follows from it. */
+export function logRoutes(database: Database) {
+  const { entries, songs, sequelize } = database;
+  const router = Router();
+
+  router.get('/', async (request, response) => {
+    const { after, limit, ...rest } = check(pageSchema, request.query);
+    response.json(await pageOf(database, asked(rest), limit, after));
+  });
+
+  router.get('/summary', async (request, response) => {
+    response.json(await summaryOf(database, asked(check(filterSchema, request.query))));
+  });
+
+  router.get('/plan', async (request, response) => {
+    const query = check(planQuery, request.query);
+    response.json(await planOf(database, query.minutes, query.zone * 60_000));
+  });
+
+  router.get('/plan.ics', async (request, response) => {
+    const { minutes: long, zone, from, to, days, hour } = check(calendarQuery, request.query);
+    const plan = await planOf(database, long, zone * 60_000);
+    try {
+      const text = planCalendar(plan, from, to, days.split(',').map(Number), hour);
+      response.attachment('practice.ics').type('text/calendar').send(text);
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      throw new Refusal(400, { error: error.message });
+    }
+  });
+
+  /** All rows that a filter lets through, the newest first. */
+  const all = async (query: z.infer<typeof filterSchema>): Promise<Entry[]> => {
+    const found: Entry[] = [];
+    let after: string | undefined;
+    do {
+      const page = await pageOf(database, asked(query), READ_AT_ONCE, after);
+      found.push(...page.entries);
+      after = page.next ?? undefined;
+    } while (after !== undefined);
+    return found;
+  };
+  router.get('/export.csv', async (request, response) => {
+    const text = logCsv(await all(check(filterSchema, request.query)));
+    response.attachment('log.csv').type('text/csv').send(text);
+  });
+  router.get('/export.json', async (request, response) => {
+    const found = await all(check(filterSchema, request.query));
+    response.attachment('log.json').json({ entries: found });
+  });
+
+  /** A row that a player adds, with the names of its song as it is called now. */
+  const made = async ({ madeAt, ...rest }: z.infer<typeof newEntrySchema>): Promise<Entry> => {
+    const song = rest.songId === undefined ? null : await songs.findByPk(rest.songId);
+    if (rest.songId !== undefined && !song) {
+      throw new Refusal(404, { error: 'There is no such song.' });
+    }
+    return entryOf({
+      id: randomUUID(),
+      madeAt: madeAt ?? new Date().toISOString(),
+      ...(song && { song: song.title, instrument: song.instrument }),
+      ...rest,
+      ...(rest.kind === 'take' && {
+        rung: rest.rung ?? 'song',
+        hands: rest.hands ?? 'both',
+        whole: rest.whole ?? rest.from === undefined,
+      }),
+      source: rest.kind === 'take' && madeAt === undefined ? 'word' : 'by hand',
+    });
+  };
+  router.post('/', async (request, response) => {
+    const entry = await made(check(newEntrySchema, request.body));
+    await addEntry(database, entry);
+    response.status(201).json(entry);
+  });
+
+  /** Rows of a player's own file: all of them or none, and none that is there already. */
+  router.post('/many', async (request, response) => {
+    const { entries: list } = check(manySchema, request.body);
+    const known = await songs.findAll({ attributes: ['id', 'title', 'instrument'] });
+    const byTitle = new Map(known.map((song) => [song.title.toLowerCase(), song]));
+    const rows: Entry[] = [];
+    for (const one of list) {
+      const song =
+        one.songId === undefined ? byTitle.get((one.song ?? '').toLowerCase()) : undefined;
+      const entry = await made({ ...one, ...(song && { songId: song.id }) });
+      rows.push({ ...entry, source: 'by hand' });
+    }
+    const keyOf = ({ madeAt, kind, song, tempo, seconds, text }: Entry) =>
+      JSON.stringify([Date.parse(madeAt), kind, song, tempo, seconds, text]);
+    const added = await whole(sequelize, async (transaction) => {
+      const there = await entries.findAll({
+        where: { madeAt: [...new Set(rows.map(({ madeAt }) => Date.parse(madeAt)))] },
+        transaction,
+      });
+      const seen = new Set(there.flatMap((row) => entryOfRow(row) ?? []).map(keyOf));
+      const fresh = rows.filter((row) => {
+        const key = keyOf(row);
+        if (seen.has(key)) return false;
+        seen.add(key);
+        return true;
+      });
+      await entries.bulkCreate(fresh.map(columnsOf), { transaction });
+      return fresh.length;
+    });
+    response.status(201).json({ added, known: rows.length - added });
+  });
+
+  const rowOf = async (id: unknown) => {
+    const read = z.uuid().safeParse(id);
+    const row = read.success ? await entries.findByPk(read.data) : null;
+    if (!row) throw new Refusal(404, { error: 'There is no such row in the log.' });
+    return row;
+  };
+  const sent = (entry: Entry | null): Entry => {
+    if (!entry) throw new Refusal(422, { error: 'This row of the log cannot be read any more.' });
+    return entry;
+  };
+
+  router.patch('/:id', async (request, response) => {
+    const { madeAt, ...rest } = check(changeEntrySchema, request.body);
+    const row = await rowOf(request.params.id);
+    await row.update({ ...rest, ...(madeAt !== undefined && { madeAt: Date.parse(madeAt) }) });
+    response.json(sent(entryOfRow(row)));
+  });
+
+  /** Puts a row back that was taken out: the same one, and only where it is not there. */
+  router.put('/:id', async (request, response) => {
+    const entry = check(entrySchema, request.body);
+    if (entry.id !== request.params.id) {
+      const message = 'is not the row of the address';
+      throw new Refusal(400, { error: `id: ${message}`, problems: [{ path: 'id', message }] });
+    }
+    if (await entries.findByPk(entry.id)) {
+      throw new Refusal(409, { error: 'This row is in the log already.' });
+    }
+    await addEntry(database, entry);
+    response.status(201).json(entry);
+  });
+
+  router.delete('/:id', async (request, response) => {
+    await (await rowOf(request.params.id)).destroy();
+    response.status(204).end();
+  });
+
+  return router;
+}
