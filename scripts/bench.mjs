@@ -14,6 +14,7 @@ await install();
 await build();
 run('node', ['dist/server/bench.js']);
 run('node', ['dist/server/benchHand.js']);
+run('node', ['dist/server/benchLog.js']);
 run('node', ['dist/server/benchTake.js']);
 run('node', ['--expose-gc', 'dist/server/benchFiles.js']);
 run('node', ['dist/server/benchSound.js']);

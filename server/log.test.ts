@@ -272,6 +272,49 @@ describe('the log', () => {
   });
 });
 
+describe('takes and timings of before there was a log', () => {
+  it('get their rows when the database is migrated', async () => {
+    const own = mkdtempSync(path.join(tmpdir(), 'plucky-log-before-'));
+    const before = await openDatabase(own);
+    await seedDemo(before);
+    const song = (await before.songs.findOne())!;
+    const at = new Date('2031-05-08T19:00:00.250Z');
+    await before.takes.create({
+      id: '00000000-0000-4000-8000-000000000001',
+      songId: song.id,
+      madeAt: at,
+      tempo: 66,
+      from: 1,
+      to: 8,
+      source: 'taps',
+      trouble: 'clean',
+      sentence: 'Clean.',
+      rung: null,
+      hands: null,
+      judgement: '{}',
+    });
+    await before.sequelize.query('DROP TABLE entries');
+    await before.sequelize.query('ALTER TABLE takes DROP COLUMN rung');
+    await before.sequelize.query('ALTER TABLE takes DROP COLUMN hands');
+    await before.sequelize.query("DELETE FROM SequelizeMeta WHERE name = '005-log'");
+    await before.close();
+    const after = await openDatabase(own);
+    const rows = await after.entries.findAll({ where: { kind: 'take' } });
+    expect(rows).toHaveLength(1);
+    expect(rows[0]!.get()).toMatchObject({
+      madeAt: at.getTime(),
+      song: song.title,
+      tempo: 66,
+      whole: true,
+    });
+    expect(await after.entries.count({ where: { kind: 'change' } })).toBe(
+      await after.changeTimes.count(),
+    );
+    await after.close();
+    rmSync(own, { recursive: true });
+  });
+});
+
 describe('the demo', () => {
   it('has six weeks of evenings, from which an estimate follows', async () => {
     const own = mkdtempSync(path.join(tmpdir(), 'plucky-log-demo-'));

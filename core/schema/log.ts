@@ -127,7 +127,7 @@ export const logSummarySchema = z.strictObject({
       left: z.string().nullable(),
     }),
   ),
-  /** The quickest clean take of each evening, by song and rung. */
+  /** The quickest clean take of each evening, by rung, of the song that was asked for; none for all songs. */
   clean: z.array(z.strictObject({ day, songId: z.uuid(), rung: rungIdSchema, tempo: z.number() })),
   /** The middle of what a change took, by evening, in milliseconds. */
   changes: z.array(z.strictObject({ day, change: z.string(), ms: z.number() })),

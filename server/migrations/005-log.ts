@@ -53,12 +53,19 @@ export const log: RunnableMigration<QueryInterface> = {
       FROM change_times`);
     // What pages, charts and the plan ask for, each answered from an index alone or from one song's rows.
     await context.addIndex('entries', ['madeAt', 'id']);
-    await context.addIndex('entries', ['songId', 'madeAt']);
     await context.addIndex('entries', ['kind', 'madeAt']);
     await context.addIndex('entries', ['trouble', 'madeAt']);
-    await context.addIndex('entries', ['madeAt', 'seconds', 'kind', 'trouble'], {
-      name: 'entries_days',
-    });
+    await context.addIndex('entries', ['madeAt', 'seconds', 'kind']);
+    await context.addIndex('entries', ['songId', 'madeAt', 'seconds']);
+    await sequelize.query(`
+      CREATE INDEX entries_clean ON entries (songId, rung, madeAt, tempo)
+      WHERE trouble = 'clean' AND kind = 'take' AND whole = 1 AND hands = 'both' AND songId IS NOT NULL`);
+    await sequelize.query(`
+      CREATE INDEX entries_waiting ON entries (songId, change, madeAt)
+      WHERE kind = 'take' AND change IS NOT NULL AND songId IS NOT NULL AND trouble IN ('landings', 'chord-late')`);
+    await sequelize.query(`
+      CREATE INDEX entries_changes ON entries (change, madeAt, median)
+      WHERE kind = 'change' AND median IS NOT NULL`);
   },
   async down({ context }) {
     await context.dropTable('entries');

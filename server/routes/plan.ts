@@ -10,7 +10,7 @@ import {
   tonight,
 } from '#core';
 import type { Database } from '../database';
-import { summaryOf } from './summary';
+import { cleanEvenings, summaryOf } from './summary';
 
 const DAY = 86_400_000;
 /** Songs that a plan is made from, the latest first, and how far back their takes count. */
@@ -23,9 +23,11 @@ export async function planOf(database: Database, minutes: number, zone: number):
   const now = Date.now();
   const dayOf = (at: number) => new Date(at + zone).toISOString().slice(0, 10);
   const today = dayOf(now);
-  const { songs, clean } = await summaryOf(database, { zone });
+  const { songs } = await summaryOf(database, { zone });
   const known = songs.filter(({ goal }) => goal !== null).slice(0, MOST_PLANNED);
   const ids = known.map(({ songId }) => songId);
+  const since = now - REMEMBERED;
+  const clean = ids.length === 0 ? [] : await cleanEvenings(database, { song: ids, since, zone });
   const reviews =
     ids.length === 0
       ? []
@@ -40,7 +42,7 @@ export async function planOf(database: Database, minutes: number, zone: number):
           `SELECT songId, max(madeAt) AS madeAt, trouble, within, rung, tempo FROM entries
            WHERE kind = 'take' AND trouble IS NOT NULL AND trouble <> 'unjudged' AND songId IN (:ids) AND madeAt > :since
            GROUP BY songId, (madeAt + :zone) / ${DAY} ORDER BY madeAt`,
-          { type: QueryTypes.SELECT, replacements: { ids, since: now - REMEMBERED, zone } },
+          { type: QueryTypes.SELECT, replacements: { ids, since, zone } },
         );
   const planned = known.map(({ songId, song, goal, by, clean: best, left }): PlannedSong => {
     const own = reviews.filter((review) => review.songId === songId);

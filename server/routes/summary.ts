@@ -15,13 +15,34 @@ const MOST_SONGS = 200;
 /** What was left lately: of the takes of so many days before the last. */
 const LATELY = 28 * DAY;
 
+/** A clean take of the whole song with both hands, as the index of such rows has it. */
+const CLEAN = `trouble = 'clean' AND kind = 'take' AND whole = 1 AND hands = 'both' AND songId IS NOT NULL`;
+
+/** The quickest clean take of each evening of some songs, by rung, in the order of the evenings. */
+export function cleanEvenings(
+  { sequelize }: Pick<Database, 'sequelize'>,
+  { song, since = 0, until, zone }: Omit<SummaryQuery, 'song'> & { song: string | string[] },
+): Promise<LogSummary['clean']> {
+  return sequelize.query<LogSummary['clean'][number]>(
+    `SELECT date(number * 86400, 'unixepoch') AS day, songId, rung, tempo FROM (
+      SELECT (madeAt + :zone) / ${DAY} AS number, songId, rung, max(tempo) AS tempo
+      FROM entries WHERE ${CLEAN} AND songId IN (:songs) AND madeAt >= :since AND madeAt < :until
+      GROUP BY songId, rung, number) ORDER BY number`,
+    {
+      type: QueryTypes.SELECT,
+      replacements: { zone, since, until: until ?? Number.MAX_SAFE_INTEGER, songs: [song].flat() },
+    },
+  );
+}
+
 /**
  * What the log comes to. All of it is counted by the database, by days of the player's own clock.
  */
 export async function summaryOf(
-  { sequelize }: Pick<Database, 'sequelize'>,
+  database: Pick<Database, 'sequelize'>,
   { song, since, until, zone }: SummaryQuery,
 ): Promise<LogSummary> {
+  const { sequelize } = database;
   const replacements = {
     zone,
     song: song ?? null,
@@ -38,14 +59,15 @@ export async function summaryOf(
     const all = more === null ? where : [...where, more];
     return all.length === 0 ? '' : `WHERE ${all.join(' AND ')}`;
   };
-  const dayOf = `date((madeAt + :zone) / 1000, 'unixepoch')`;
+  const number = `(madeAt + :zone) / ${DAY}`;
+  // Grouped by the number of the day: its text is made once a group and not once a row.
+  const text = `date(number * 86400, 'unixepoch') AS day`;
   const ask = <Row extends object>(sql: string) =>
     sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
-  const [days, verdicts, songs, clean, changes] = await Promise.all([
-    // Grouped by the number of the day first: the text of a date is made once a day and not once a row.
+  const [days, verdicts, songs, clean, best, first, changes, left] = await Promise.all([
     ask<LogSummary['days'][number]>(`
-      SELECT date(number * 86400, 'unixepoch') AS day, seconds, takes FROM (
-        SELECT (madeAt + :zone) / ${DAY} AS number, round(sum(seconds), 1) AS seconds, sum(kind = 'take') AS takes
+      SELECT ${text}, seconds, takes FROM (
+        SELECT ${number} AS number, round(sum(seconds), 1) AS seconds, sum(kind = 'take') AS takes
         FROM entries ${among()} GROUP BY number ORDER BY number)`),
     ask<LogSummary['verdicts'][number]>(`
       SELECT trouble, count(*) AS count FROM entries ${among('trouble IS NOT NULL')}
@@ -58,45 +80,43 @@ export async function summaryOf(
       goal: number | null;
       by: string | null;
     }>(`
-      SELECT found.songId, coalesce(songs.title, found.song, '') AS song, found.last, found.seconds,
-        coalesce(json_extract(songs.document, '$.practice.goal'), songs.tempo) AS goal,
-        json_extract(songs.document, '$.practice.by') AS "by"
-      FROM (SELECT songId, max(song) AS song, max(madeAt) AS last, round(sum(seconds), 1) AS seconds
-        FROM entries ${among('songId IS NOT NULL')} GROUP BY songId) AS found
-      LEFT JOIN songs ON songs.id = found.songId ORDER BY last DESC LIMIT ${MOST_SONGS}`),
-    ask<LogSummary['clean'][number]>(`
-      SELECT ${dayOf} AS day, songId, rung, max(tempo) AS tempo
-      FROM entries ${among(`trouble = 'clean' AND kind = 'take' AND whole AND hands = 'both' AND songId IS NOT NULL AND tempo >= 20`)}
-      GROUP BY day, songId, rung ORDER BY day`),
+      SELECT found.songId, found.last, found.seconds, json_extract(songs.document, '$.practice.by') AS "by",
+        coalesce(songs.title, (SELECT song FROM entries WHERE songId = found.songId LIMIT 1), '') AS song,
+        coalesce(json_extract(songs.document, '$.practice.goal'), songs.tempo) AS goal
+      FROM (SELECT songId, max(madeAt) AS last, round(sum(seconds), 1) AS seconds
+        FROM entries ${among('songId IS NOT NULL')} GROUP BY songId ORDER BY last DESC LIMIT ${MOST_SONGS}) AS found
+      LEFT JOIN songs ON songs.id = found.songId ORDER BY last DESC`),
+    song === undefined ? [] : cleanEvenings(database, { song, since, until, zone }),
+    ask<{ songId: string; clean: number }>(`
+      SELECT songId, max(tempo) AS clean FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId`),
+    ask<{ songId: string; tempo: number }>(`
+      SELECT songId, tempo, min(madeAt) FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId`),
     ask<LogSummary['changes'][number]>(`
-      SELECT ${dayOf} AS day, change, round(avg(median), 1) AS ms
-      FROM entries ${among(`kind = 'change' AND median IS NOT NULL`)}
-      GROUP BY day, change ORDER BY day`),
+      SELECT ${text}, change, ms FROM (
+        SELECT ${number} AS number, change, round(avg(median), 1) AS ms
+        FROM entries ${among(`kind = 'change' AND median IS NOT NULL`)}
+        GROUP BY change, number) ORDER BY number`),
+    ask<{ songId: string; change: string }>(`
+      SELECT songId, change, max(many * 1e15 + late) FROM (
+        SELECT songId, change, count(*) AS many, max(madeAt) AS late
+        FROM entries ${among(`kind = 'take' AND change IS NOT NULL AND songId IS NOT NULL AND trouble IN ('landings', 'chord-late') AND madeAt > (SELECT max(madeAt) FROM entries) - :lately`)}
+        GROUP BY songId, change) GROUP BY songId`),
   ]);
-  const left = await ask<{ songId: string; change: string }>(`
-    SELECT songId, change FROM (
-      SELECT songId, change, row_number() OVER (PARTITION BY songId ORDER BY count(*) DESC, max(madeAt) DESC) AS place
-      FROM entries ${among(`kind = 'take' AND change IS NOT NULL AND songId IS NOT NULL AND trouble IN ('landings', 'chord-late') AND madeAt > (SELECT max(madeAt) FROM entries) - :lately`)}
-      GROUP BY songId, change) WHERE place = 1`);
   const leftOf = new Map(left.map(({ songId, change }) => [songId, change]));
-  const inFull = clean.filter(({ rung }) => rung === 'song');
+  const cleanOf = new Map(best.map(({ songId, clean: tempo }) => [songId, tempo]));
+  const firstOf = new Map(first.map(({ songId, tempo }) => [songId, tempo]));
   return {
     evenings: days.length,
     seconds: days.reduce((sum, { seconds }) => sum + seconds, 0),
     days,
     verdicts,
-    songs: songs.map(({ last, goal, by, ...rest }) => {
-      const own = inFull.filter(({ songId }) => songId === rest.songId);
-      return {
-        ...rest,
-        last: new Date(last).toISOString(),
-        goal: goal ?? null,
-        by: by ?? null,
-        clean: own.length > 0 ? Math.max(...own.map(({ tempo }) => tempo)) : null,
-        first: own[0]?.tempo ?? null,
-        left: leftOf.get(rest.songId) ?? null,
-      };
-    }),
+    songs: songs.map(({ last, ...rest }) => ({
+      ...rest,
+      last: new Date(last).toISOString(),
+      clean: cleanOf.get(rest.songId) ?? null,
+      first: firstOf.get(rest.songId) ?? null,
+      left: leftOf.get(rest.songId) ?? null,
+    })),
     clean,
     changes,
   };
