@@ -9,6 +9,7 @@ import type {
   Meter,
   Pattern,
   Shape,
+  PracticeWishes,
   Song,
   Stroke,
 } from '../schema';
@@ -130,6 +131,18 @@ export const commands = {
 
   setCountIn: (bars: number): Command =>
     set('change the count-in', (song) => void (song.countIn = bars)),
+
+  /** Sets how the song is practised; a wish that is undefined goes back to what is usual. */
+  setPractice: (
+    change: { [Wish in keyof PracticeWishes]?: PracticeWishes[Wish] | undefined },
+    name = 'set how it is practised',
+  ): Command =>
+    set(name, (song) => {
+      const wished = Object.entries({ ...song.practice, ...change });
+      const kept = wished.filter(([, value]) => value !== undefined);
+      if (kept.length > 0) song.practice = Object.fromEntries(kept);
+      else delete song.practice;
+    }),
 
   setCapo: (capo: number): Command => set('move the capo', (song) => void (song.capo = capo)),
 

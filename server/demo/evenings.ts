@@ -90,6 +90,7 @@ export function demoEvenings(today: number): DemoEvening[] {
       return [
         take(0, 'clean', Math.max(40, tempo - 4), 4),
         take(4, evening === setback ? 'uneven' : 'clean', tempo, 3),
+        take(6, evening === setback ? 'uneven' : 'clean', tempo, 2),
         take(8, 'landings', tempo + 4, 21 - Math.round(9 * share)),
         take(11, evening % 4 === 3 ? 'rushing' : 'landings', tempo + 4, 18 - Math.round(8 * share)),
       ];

@@ -1,12 +1,19 @@
 import {
+  type ChangeEntry,
   changeTimeListSchema,
   changeTimeSchema,
+  type Entry,
+  entrySchema,
   errorBodySchema,
   type Format,
+  logPageSchema,
+  logSummarySchema,
   type NewChangeTime,
+  type NewEntry,
   type NewTake,
   type Pattern,
   patternListSchema,
+  planSchema,
   type Song,
   songListSchema,
   storedPatternSchema,
@@ -112,6 +119,25 @@ export const api = {
     call(takeSummarySchema, 'POST', `/songs/${encodeURIComponent(songId)}/takes`, take),
   deleteTake: (songId: string, id: string) =>
     call(nothing, 'DELETE', `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}`),
+
+  /** A page of the log; `query` as the route takes it. */
+  readLog: (query: Record<string, string>) =>
+    call(logPageSchema, 'GET', `/log?${new URLSearchParams(query).toString()}`),
+  readLogSummary: (query: Record<string, string>) =>
+    call(logSummarySchema, 'GET', `/log/summary?${new URLSearchParams(query).toString()}`),
+  readPlan: (query: Record<string, string>) =>
+    call(planSchema, 'GET', `/log/plan?${new URLSearchParams(query).toString()}`),
+  addEntry: (entry: NewEntry) => call(entrySchema, 'POST', '/log', entry),
+  addEntries: (entries: NewEntry[]) =>
+    call(z.object({ added: z.int(), known: z.int() }), 'POST', '/log/many', { entries }),
+  changeEntry: (id: string, change: ChangeEntry) =>
+    call(entrySchema, 'PATCH', `/log/${encodeURIComponent(id)}`, change),
+  putEntryBack: (entry: Entry) =>
+    call(entrySchema, 'PUT', `/log/${encodeURIComponent(entry.id)}`, entry),
+  deleteEntry: (id: string) => call(nothing, 'DELETE', `/log/${encodeURIComponent(id)}`),
+  /** Where a file of the log is. */
+  logUrl: (file: 'export.csv' | 'export.json' | 'plan.ics', query: Record<string, string>) =>
+    `/api/log/${file}?${new URLSearchParams(query).toString()}`,
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

@@ -79,9 +79,9 @@ const where = computed(() => {
 });
 
 const tempo = computed({
-  get: () => songs.song?.tempo ?? 80,
+  get: () => player.sung?.tempo ?? 80,
   set: (value: number | null) => {
-    if (value !== null && value >= 20 && value <= 300) songs.run(commands.setTempo(value), true);
+    if (value !== null && value >= 20 && value <= 300) player.setTempo(value);
   },
 });
 

@@ -4,12 +4,14 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import {
   arrangement,
   type Arrangement,
+  commands,
   type Groove,
   grooveFor,
   itemAt,
   type Meter,
   type Performance,
   type SaidWord,
+  type Song,
   type Span,
   writtenTick,
 } from '#core';
@@ -27,9 +29,17 @@ export interface Heard {
   tempo?: number;
 }
 
+/** A song that is played in place of the open one, as long as it bar for bar. */
+export interface Instead {
+  song: Song;
+  setTempo: (tempo: number) => void;
+}
+
 /** How something outside the song is played. */
 export interface Audition {
   click?: boolean;
+  /** With the drums that are chosen. */
+  drums?: boolean;
   loop?: boolean;
   /** Bars counted before it; one before a loop, else none. */
   countIn?: number;
@@ -53,14 +63,21 @@ export const usePlayerStore = defineStore('player', () => {
   /** The bar that is looked at, as it is played, from 0. */
   const selectedBar = ref(0);
   const heard = shallowRef<Heard | null>(null);
+  /** What is played in place of the open song, as a rung of its ladder, with what sets its tempo. */
+  const instead = shallowRef<Instead | null>(null);
+  const sung = computed(() => instead.value?.song ?? songs.song);
+
+  function setTempo(tempo: number): void {
+    if (instead.value) instead.value.setTempo(tempo);
+    else songs.run(commands.setTempo(tempo), true);
+  }
 
   /** The song as it is played, worked out once for all that show, sound or judge it. */
   const arranged = shallowRef<Arrangement | null>(null);
-  watch(
-    () => songs.song,
-    (song) => (arranged.value = song ? arrangement(song, arranged.value) : null),
-    { immediate: true, flush: 'sync' },
-  );
+  watch(sung, (song) => (arranged.value = song ? arrangement(song, arranged.value) : null), {
+    immediate: true,
+    flush: 'sync',
+  });
   const bars = computed(() => arranged.value?.bars ?? []);
   const changes = computed(() => arranged.value?.changes ?? []);
   /** The rhythm of each bar. */
@@ -77,18 +94,18 @@ export const usePlayerStore = defineStore('player', () => {
 
   /** The groove that goes with the song where none is chosen. */
   const usualGroove = computed<Groove | null>(() =>
-    songs.song ? grooveFor(songs.song.meter, songs.song.pattern) : null,
+    sung.value ? grooveFor(sung.value.meter, sung.value.pattern) : null,
   );
   const groove = computed<Groove | null>(() => {
     if (mixer.drums === 'none') return null;
     return mixer.drums === 'auto' ? usualGroove.value : mixer.drums;
   });
   const score = computed<Score | null>(() =>
-    songs.song && performance.value
+    sung.value && performance.value
       ? {
           performance: performance.value,
-          meter: songs.song.meter,
-          family: songs.song.instrument.family,
+          meter: sung.value.meter,
+          family: sung.value.instrument.family,
           loop: loop.value,
           click: click.value ? mixer.clickMode : null,
           groove: groove.value,
@@ -140,7 +157,7 @@ export const usePlayerStore = defineStore('player', () => {
     const inLoop = loop.value && chosen >= loop.value.from && chosen < loop.value.to;
     const from = loop.value && !inLoop ? loop.value.from : chosen;
     try {
-      if (!(await engine.start(score.value, from, songs.song?.countIn ?? 0))) return;
+      if (!(await engine.start(score.value, from, sung.value?.countIn ?? 0))) return;
       playing.value = true;
       frames.resume();
     } finally {
@@ -152,14 +169,14 @@ export const usePlayerStore = defineStore('player', () => {
   async function audition(alone: Performance, options: Audition = {}): Promise<void> {
     stop();
     if (!score.value) return;
-    const { click: clicks = false, loop: loops = false, words } = options;
+    const { click: clicks = false, loop: loops = false, drums = false, words } = options;
     const sole: Score = {
       ...score.value,
       performance: alone,
       meter: options.meter ?? score.value.meter,
       loop: loops ? { from: 0, to: alone.ticks } : null,
       click: clicks ? 'all' : null,
-      groove: null,
+      groove: drums ? groove.value : null,
       ramp: null,
       ...(words && { words }),
     };
@@ -191,6 +208,7 @@ export const usePlayerStore = defineStore('player', () => {
       stop();
       selectedBar.value = 0;
       loopBars.value = null;
+      instead.value = null;
     },
   );
 
@@ -202,6 +220,9 @@ export const usePlayerStore = defineStore('player', () => {
     loopBars,
     selectedBar,
     heard,
+    instead,
+    sung,
+    setTempo,
     arranged,
     bars,
     changes,

@@ -27,6 +27,10 @@ export const useTakesStore = defineStore('takes', () => {
   const songs = useSongStore();
   const player = usePlayerStore();
   const shown = shallowRef<JudgedTake | null>(null);
+  /** The take that was judged last, of this visit. */
+  const latest = shallowRef<JudgedTake | null>(null);
+  /** What of the ladder is played, and with which hands: takes are kept with it. */
+  const rung = shallowRef<Pick<NewTake, 'rung' | 'hands'>>({});
   const list = shallowRef<TakeSummary[]>([]);
   const judging = ref(false);
   const trouble = ref<string | null>(null);
@@ -35,6 +39,7 @@ export const useTakesStore = defineStore('takes', () => {
     () => songs.id,
     async (id) => {
       shown.value = null;
+      latest.value = null;
       list.value = [];
       trouble.value = null;
       if (!id) return;
@@ -55,16 +60,18 @@ export const useTakesStore = defineStore('takes', () => {
     source: NewTake['source'],
     listen: (song: Song, bars: { first: number; last: number }) => Promise<TakeJudgement>,
   ): Promise<void> {
-    const { song, id } = songs;
+    const { id } = songs;
+    const song = player.sung;
     if (!song || !id) return;
     const { from, to } = part.value;
     judging.value = true;
     trouble.value = null;
     try {
       const judgement = await listen(plain(song), { first: from - 1, last: to - 1 });
-      const take = { tempo: song.tempo, from, to, source, judgement };
+      const take = { tempo: song.tempo, from, to, source, ...rung.value, judgement };
       if (songs.id !== id) return;
       shown.value = { ...take, id: null };
+      latest.value = shown.value;
       await keep(id, take);
     } catch (error) {
       trouble.value = error instanceof Error ? error.message : String(error);
@@ -110,6 +117,8 @@ export const useTakesStore = defineStore('takes', () => {
   return {
     shown,
     list,
+    latest,
+    rung,
     part,
     judging,
     trouble,

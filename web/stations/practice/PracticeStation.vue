@@ -1,95 +1,136 @@
 <script setup lang="ts">
+import { useIntervalFn, useSpeechSynthesis } from '@vueuse/core';
 import Button from 'primevue/button';
-import { computed } from 'vue';
-import { commands, plural, secondsPerTick, type Song } from '#core';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { barTicks, describeRung, secondsPerTick } from '#core';
 import StationFrame from '../../frame/StationFrame.vue';
+import { usePageKeys } from '../../frame/keys';
 import { useOpenTool } from '../../frame/openTool';
 import { useHandStore } from '../../stores/hand';
 import { usePlayerStore } from '../../stores/player';
-import { useSongStore } from '../../stores/song';
+import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
+import ChairView from './ChairView.vue';
+import GoalPanel from './GoalPanel.vue';
+import LadderPanel from './LadderPanel.vue';
 import ListenPanel from './ListenPanel.vue';
-import SlotChart from './SlotChart.vue';
-import TakeBars from './TakeBars.vue';
+import PracticeCard from './PracticeCard.vue';
+import TakeView from './TakeView.vue';
 import TakesPanel from './TakesPanel.vue';
+import { useTakeRun } from './takeRun';
 
-const songs = useSongStore();
+/** One card at a time: what to do now, the take, what is said of it, and one key for what follows. */
 const player = usePlayerStore();
-const hand = useHandStore();
+const practice = usePracticeStore();
 const takes = useTakesStore();
-const song = computed<Song>(() => songs.song!);
+const hand = useHandStore();
 
-const TOOLS = ['listen', 'takes'] as const;
+const TOOLS = ['ladder', 'listen', 'goal', 'takes'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
+  { label: 'Ladder', value: 'ladder' },
   { label: 'Listen', value: 'listen' },
+  { label: 'Goal', value: 'goal' },
   { label: 'Takes', value: 'takes' },
 ];
 
-const shown = computed(() => takes.shown);
-const answer = computed(() => {
-  if (shown.value) return shown.value.judgement.verdict.sentence;
-  if (player.bars.length === 0) return 'No bars yet: write the progression on the Song station.';
-  const { from, to } = takes.part;
-  const ceiling = hand.found?.ceiling ?? null;
-  const held =
-    ceiling !== null && ceiling < song.value.tempo
-      ? `; your hand can do ${Math.floor(ceiling)}`
-      : '';
-  return `Play bars ${from} to ${to} at ${song.value.tempo}${held}. It listens and says what happened.`;
+onMounted(() => practice.enter());
+onBeforeUnmount(() => practice.leave());
+const run = useTakeRun();
+
+const listen = computed(() => {
+  const waited = practice.waited?.split(' to ');
+  if (waited?.length === 2) return { from: waited[0]!, to: waited[1]! };
+  const first = hand.found?.changes[0];
+  return first ? { from: first.from, to: first.to } : null;
+});
+/** What to do now; after a take, what was heard of it. */
+const task = computed(() => {
+  if (practice.aside) return `${practice.aside.title}, at ${practice.tempo}.`;
+  if (!practice.now) return 'No bars yet: write the progression on the Song station.';
+  return describeRung(practice.now, practice.tempo, practice.loop, listen.value);
+});
+const verdict = computed(() => takes.shown?.judgement.verdict ?? null);
+const sentence = computed(() => {
+  if (verdict.value && !run.running.value) return verdict.value.sentence;
+  return task.value;
 });
 
-const advice = computed(() => {
-  const verdict = shown.value?.judgement.verdict;
-  if (!verdict || verdict.trouble === 'unjudged') return null;
-  const by = { up: 'Go up to', stay: 'Stay at', down: 'Go down to' } as const;
-  return { ...verdict, label: `${by[verdict.advice]} ${verdict.tempo}` };
+/** The next step, where there was a take since the last one was taken. */
+const next = computed(() => {
+  const step = practice.next;
+  return step && practice.fresh && !practice.aside && practice.hands === 'both' ? step : null;
 });
-const HANDS = {
-  strumming: 'strumming hand',
-  fretting: 'fretting hand',
-  both: 'both hands',
+const LABELS = {
+  start: 'Begin',
+  again: 'Once more',
+  up: 'Up',
+  down: 'Down',
+  loop: 'That place alone',
+  whole: 'Back into the whole',
+  next: 'The next rung',
+  reached: 'Once more, for joy',
 } as const;
-const facts = computed(() => {
-  const take = shown.value;
-  if (!take || take.judgement.strokes.length === 0) return '';
-  const { strokes, missed, added, drift, lag, verdict } = take.judgement;
-  const sure = verdict.sure > 0.8 ? 'sure' : verdict.sure > 0.55 ? 'fairly sure' : 'not sure';
-  return [
-    `${plural(strokes.length, 'stroke')} heard, ${missed.length} missed, ${added.length} added`,
-    `tempo ${drift >= 0 ? '+' : ''}${drift.toFixed(1)} % at the end`,
-    ...(Math.abs(lag) >= 5
-      ? [
-          `${Math.round(Math.abs(lag))} ms ${lag > 0 ? 'behind' : 'before'} the count-in throughout, taken off`,
-        ]
-      : []),
-    ...(verdict.hand ? [HANDS[verdict.hand]] : []),
-    sure,
-  ].join(' · ');
+const advice = computed(() => {
+  const step = next.value;
+  if (!step) return null;
+  const tempo = step.tempo === practice.tempo ? '' : ` to ${step.tempo}`;
+  const label =
+    step.does === 'up' || step.does === 'down' ? LABELS[step.does] + tempo : LABELS[step.does];
+  return { step, label };
 });
-
 function follow(): void {
-  if (!advice.value) return;
-  songs.run(commands.setTempo(advice.value.tempo));
+  const step = next.value;
+  if (!step) return;
+  takes.shown = null;
+  practice.go(step);
 }
-function loopPlace(): void {
-  const loop = advice.value?.loop;
-  if (!loop) return;
-  player.looping = true;
-  player.loopBars = { first: loop.from - 1, last: loop.to - 1 };
-  player.selectedBar = loop.from - 1;
+
+/** It goes on by itself: the advice, two bars of rest, the next take; any key ends that. */
+const rest = ref<ReturnType<typeof setTimeout> | null>(null);
+const BARS_OF_REST = 2;
+function endRest(): void {
+  if (rest.value) clearTimeout(rest.value);
+  rest.value = null;
 }
-const perTick = computed(() =>
-  secondsPerTick(shown.value?.tempo ?? song.value.tempo, song.value.meter),
+watch(
+  () => practice.taken.length,
+  (count, before) => {
+    if (!practice.ready || count <= before) return;
+    if (practice.aloud && speech.isSupported.value) speech.speak();
+    if (!practice.runsOn) return;
+    const meter = player.sung?.meter;
+    if (!meter) return;
+    const bar = barTicks(meter) * secondsPerTick(practice.tempo, meter) * 1000;
+    endRest();
+    rest.value = setTimeout(() => {
+      rest.value = null;
+      follow();
+      void run.start();
+    }, BARS_OF_REST * bar);
+  },
 );
-const changes = computed(() =>
-  [...(shown.value?.judgement.byChange ?? [])]
-    .sort((a, b) => (b.median ?? 0) - (a.median ?? 0))
-    .slice(0, 6),
+usePageKeys(() => {
+  endRest();
+  return false;
+});
+onBeforeUnmount(endRest);
+const speech = useSpeechSynthesis(
+  () => `${verdict.value?.sentence ?? ''} ${next.value?.says ?? ''}`,
 );
-/** A take of a song that was changed since lies on bars that are no more. */
-const fits = computed(() => (shown.value ? shown.value.to <= player.bars.length : false));
+
+/** Playing is counted; after so many minutes a pause is proposed, and may be waved away. */
+useIntervalFn(() => {
+  if (player.playing) practice.played += 1;
+}, 1000);
+const pause = computed(
+  () =>
+    practice.pauseAfter > 0 && practice.played >= practice.pauseAfter * 60 && !run.running.value,
+);
+const chair = ref(false);
+/** A take is looked at: it takes the place of the path. */
+const looking = computed(() => takes.shown !== null && run.running.value === null);
 
 function hear(bar: number): void {
   player.selectedBar = bar;
@@ -99,127 +140,71 @@ function hear(bar: number): void {
 </script>
 
 <template>
-  <StationFrame v-model:tool="panel" :answer="answer" :tools="panels" work="Take">
-    <template v-if="shown">
-      <div v-if="advice" class="advice">
-        <Button
-          :label="advice.label"
-          :icon="
-            advice.advice === 'up'
-              ? 'pi pi-arrow-up'
-              : advice.advice === 'down'
-                ? 'pi pi-arrow-down'
-                : 'pi pi-equals'
-          "
-          :disabled="advice.tempo === song.tempo"
-          @click="follow"
-        />
-        <Button
-          v-if="advice.loop"
-          :label="`Loop bars ${advice.loop.from} to ${advice.loop.to}`"
-          icon="pi pi-replay"
-          outlined
-          @click="loopPlace"
-        />
-        <span class="quiet">{{ facts }}</span>
-      </div>
-      <p v-if="shown.source === 'example'" class="example">A made-up player, as an example.</p>
-      <template v-if="shown.judgement.strokes.length > 0 && fits">
-        <TakeBars
-          class="take"
-          :bars="player.bars"
-          :strikes="player.performance?.strikes ?? []"
-          :judgement="shown.judgement"
-          :per-tick="perTick"
-          :first="shown.from - 1"
-          :last="shown.to - 1"
-          :live="player.heard ? (player.bar?.index ?? null) : null"
-          @choose="hear"
-        />
-        <p class="quiet">
-          Broad: what was meant. Thin: what was played. Hollow: missed. A dotted ring: added.
-        </p>
-        <div class="below">
-          <SlotChart :judgement="shown.judgement" />
-          <section v-if="changes.length > 0" aria-label="Changes in this take">
-            <h2>Landings, the latest first</h2>
-            <ul>
-              <li v-for="change in changes" :key="`${change.from} ${change.to}`">
-                {{ change.from }} to {{ change.to }}:
-                {{
-                  change.median === null
-                    ? 'not heard'
-                    : `${Math.round(Math.abs(change.median))} ms ${change.median >= 0 ? 'late' : 'early'}`
-                }}{{
-                  change.chordLate > 0 ? `, the old chord ${plural(change.chordLate, 'time')}` : ''
-                }}
-              </li>
-            </ul>
-          </section>
-        </div>
-      </template>
+  <StationFrame v-model:tool="panel" :answer="sentence" :tools="panels" work="Take">
+    <template #beside>
+      <Button
+        icon="pi pi-expand"
+        text
+        rounded
+        aria-label="From the chair"
+        title="Full screen, with one key or a pedal"
+        @click="chair = true"
+      />
     </template>
-    <div v-else class="first">
-      <p>
-        Play along with the click, tap it, or give it a sound file. You are told which strokes came
-        early or late, which landing waited for the chord, and which hand it is.
-      </p>
-      <p class="quiet">To see how that looks, try the example player.</p>
-    </div>
+    <p v-if="verdict && !run.running.value" class="task quiet">{{ task }}</p>
+    <p v-if="pause" class="pause" role="status">
+      {{ Math.floor(practice.played / 60) }} minutes of playing. Hands off the strings for a while:
+      stop when the hand, wrist or forearm hurts, tingles or goes numb.
+      <Button label="Rested" size="small" text @click="practice.played = 0" />
+    </p>
+    <PracticeCard v-if="practice.all.length > 0" :run="run" :compact="looking">
+      <Button
+        v-if="advice"
+        :label="advice.label"
+        icon="pi pi-arrow-right"
+        size="large"
+        :disabled="run.running.value !== null"
+        @click="follow"
+      />
+    </PracticeCard>
+    <p v-if="advice && !run.running.value" class="says">
+      {{ advice.step.says }}
+      <template v-if="rest">It goes on by itself in two bars; any key stays.</template>
+    </p>
+    <p v-if="run.told.value ?? takes.trouble ?? practice.trouble" class="trouble" role="alert">
+      {{ run.told.value ?? takes.trouble ?? practice.trouble }}
+    </p>
+    <TakeView v-if="looking" :take="takes.shown!" @hear="hear" />
 
     <template #tool>
-      <ListenPanel v-if="panel === 'listen'" :song="song" />
+      <LadderPanel v-if="panel === 'ladder'" />
+      <ListenPanel v-else-if="panel === 'listen'" :run="run" />
+      <GoalPanel v-else-if="panel === 'goal'" />
       <TakesPanel v-else />
     </template>
   </StationFrame>
+  <ChairView
+    v-if="chair"
+    :run="run"
+    :sentence="sentence"
+    :advice="advice?.step.says ?? null"
+    @follow="follow"
+    @leave="chair = false"
+  />
 </template>
 
 <style scoped>
-.advice {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.6rem;
+.task {
+  margin-top: -0.3rem;
 }
 
-.example {
+.says {
   font-weight: 650;
-  color: var(--brass-ink);
 }
 
-/* The chart below stays in sight; the bars scroll alone. */
-.take {
-  min-height: 10rem;
-  max-height: 17rem;
-  overflow: auto;
-  scrollbar-width: thin;
-  padding: 0.15rem;
-}
-
-.below {
-  display: grid;
-  grid-template-columns: minmax(0, 3fr) minmax(12rem, 2fr);
-  gap: 1.2rem;
-}
-
-h2 {
-  font-size: 1rem;
-}
-
-ul {
-  margin: 0.3rem 0 0;
-  padding-left: 1.1rem;
-}
-
-.first {
-  display: grid;
-  gap: 0.5rem;
-  max-width: 34rem;
-}
-
-@media (max-width: 40rem) {
-  .below {
-    grid-template-columns: 1fr;
-  }
+.pause,
+.trouble {
+  border-left: 4px solid var(--coral);
+  padding-left: 0.6rem;
 }
 </style>

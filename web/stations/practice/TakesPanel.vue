@@ -1,10 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
+import { rungName, type TakeSummary } from '#core';
+import { usePlayerStore } from '../../stores/player';
+import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
 
 /** The takes of this song that were judged, newest first. */
 const takes = useTakesStore();
+const practice = usePracticeStore();
+const player = usePlayerStore();
 const when = new Intl.DateTimeFormat('en', {
   day: 'numeric',
   month: 'short',
@@ -18,6 +23,15 @@ const SOURCES = {
   midi: 'MIDI',
   example: 'example player',
 } as const;
+async function look(take: TakeSummary): Promise<void> {
+  practice.go({
+    rung: take.rung ?? 'song',
+    tempo: take.tempo,
+    loop:
+      take.from === 1 && take.to >= player.bars.length ? null : { from: take.from, to: take.to },
+  });
+  await takes.open(take.id);
+}
 const rows = computed(() =>
   takes.list.map((take) => ({ ...take, day: when.format(new Date(take.madeAt)) })),
 );
@@ -30,16 +44,13 @@ const rows = computed(() =>
     </p>
     <ul>
       <li v-for="take in rows" :key="take.id" :class="{ shown: take.id === takes.shown?.id }">
-        <button
-          type="button"
-          :aria-label="`Look at the take of ${take.day}`"
-          @click="takes.open(take.id)"
-        >
+        <button type="button" :aria-label="`Look at the take of ${take.day}`" @click="look(take)">
           <strong
             >{{ take.trouble === 'clean' ? 'clean' : take.trouble }} at {{ take.tempo }}</strong
           >
           <span class="quiet"
-            >{{ take.day }}, bars {{ take.from }} to {{ take.to }}, {{ SOURCES[take.source] }}</span
+            >{{ take.day }}, {{ rungName(take.rung ?? 'song').toLowerCase() }}, bars
+            {{ take.from }} to {{ take.to }}, {{ SOURCES[take.source] }}</span
           >
           <span>{{ take.sentence }}</span>
         </button>

@@ -3,20 +3,8 @@ import { usePageKeys } from '../../frame/keys';
 import { useFullscreen, useWakeLock, useWindowSize } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import {
-  asPlayed,
-  barCount,
-  barNumbers,
-  barPatterns,
-  beatTicks,
-  beatWeights,
-  countNumber,
-  type PlayedBar,
-  plural,
-  pulseTicks,
-  type Song,
-} from '#core';
-import { flagsWithin } from '../../path/flags';
+import { beatTicks, beatWeights, countNumber, plural, pulseTicks, type Song } from '#core';
+import { useBarDrawing } from '../../shell/barDrawing';
 import { nowNext } from '../../shell/nowNext';
 import WristPath from '../../path/WristPath.vue';
 import { useMixerStore } from '../../stores/mixer';
@@ -39,23 +27,10 @@ const lock = useWakeLock();
 const full = useFullscreen(document.documentElement);
 
 const song = computed<Song>(() => songs.song!);
-const strings = computed(() => song.value.instrument.strings.length);
 const heard = computed(() => (player.heard && !player.heard.countIn ? player.heard : null));
 const bar = computed(() => player.bar ?? null);
 
-const numbers = computed(() => barNumbers(player.bars, player.changes));
-const drawings = computed(() => barPatterns(player.parts));
-
-function drawn(of: PlayedBar) {
-  const plain = drawings.value[of.index];
-  if (!plain) return null;
-  const strikes = (player.performance?.strikes ?? []).filter((strike) => strike.bar === of.index);
-  const pattern = asPlayed(plain.pattern, strikes, of, strings.value, player.performance?.leftOut);
-  const changes = player.performance?.landings ?? [];
-  const flags = flagsWithin(changes, of);
-  const counts = barCount(of, pattern, numbers.value[of.index] ?? 1, view.counting);
-  return { pattern, phase: plain.phase, flags, counts };
-}
+const { numbers, strings, drawn } = useBarDrawing();
 const here = computed(() => (bar.value ? drawn(bar.value) : null));
 /** The bar that comes: the loop's first after its last. */
 const comes = computed(() => {

@@ -1,0 +1,31 @@
+import { computed } from 'vue';
+import { asPlayed, barCount, barNumbers, barPatterns, type PlayedBar } from '#core';
+import { flagsWithin } from '../path/flags';
+import { usePlayerStore } from '../stores/player';
+import { useViewStore } from '../stores/view';
+
+/** How each bar is drawn as it is played: its pattern, its flags, and what is counted. */
+export function useBarDrawing() {
+  const player = usePlayerStore();
+  const view = useViewStore();
+  const numbers = computed(() => barNumbers(player.bars, player.changes));
+  const drawings = computed(() => barPatterns(player.parts));
+  const strings = computed(() => player.sung?.instrument.strings.length ?? 6);
+
+  function drawn(of: PlayedBar) {
+    const plain = drawings.value[of.index];
+    if (!plain) return null;
+    const strikes = (player.performance?.strikes ?? []).filter((strike) => strike.bar === of.index);
+    const pattern = asPlayed(
+      plain.pattern,
+      strikes,
+      of,
+      strings.value,
+      player.performance?.leftOut,
+    );
+    const flags = flagsWithin(player.performance?.landings ?? [], of);
+    const counts = barCount(of, pattern, numbers.value[of.index] ?? 1, view.counting);
+    return { pattern, phase: plain.phase, flags, counts };
+  }
+  return { numbers, strings, drawn };
+}

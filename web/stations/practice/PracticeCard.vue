@@ -1,0 +1,273 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import Button from 'primevue/button';
+import ProgressBar from 'primevue/progressbar';
+import { computed, useTemplateRef } from 'vue';
+import { beatTicks, itemAt, modulo, nextCall, plural } from '#core';
+import WristPath from '../../path/WristPath.vue';
+import { useBarDrawing } from '../../shell/barDrawing';
+import { nowNext } from '../../shell/nowNext';
+import { usePlayerStore } from '../../stores/player';
+import { usePracticeStore } from '../../stores/practice';
+import { useTakesStore } from '../../stores/takes';
+import { useViewStore } from '../../stores/view';
+import type { TakeRun } from './takeRun';
+
+/** What is played now: the chord, the one that comes, the count, the path of the bar, and one big button. */
+const props = defineProps<{
+  run: TakeRun;
+  large?: boolean;
+  /** The buttons alone: what was played stands under them. */
+  compact?: boolean;
+}>();
+const player = usePlayerStore();
+const practice = usePracticeStore();
+const takes = useTakesStore();
+const view = useViewStore();
+const { drawn, strings } = useBarDrawing();
+const box = useTemplateRef('box');
+const { width } = useElementSize(box);
+
+/** The place in the song that is heard: a take is played alone, from its first bar. */
+const tick = computed(() => {
+  const first = player.bars[takes.part.from - 1]?.tick ?? 0;
+  const alone = player.heardAlone;
+  if (alone) return alone.countIn ? first : first + alone.tick;
+  return player.heard && !player.heard.countIn ? player.heard.tick : null;
+});
+const bar = computed(() =>
+  tick.value === null
+    ? (player.bars[takes.part.from - 1] ?? player.bars[0])
+    : itemAt(player.bars, tick.value),
+);
+const here = computed(() => (bar.value ? drawn(bar.value) : null));
+const counting = computed(() => props.run.counting.value || player.heard?.countIn === true);
+const moving = computed(() => tick.value !== null && !counting.value);
+const at = computed(() => tick.value ?? bar.value?.tick ?? 0);
+
+const chords = computed(() => nowNext(player.performance?.landings ?? [], at.value, player.loop));
+const beat = computed(() => (bar.value ? beatTicks(bar.value.meter) : 960));
+const toGo = computed(() => {
+  if (!bar.value || !chords.value.next) return '';
+  const bars = Math.floor(chords.value.wait / bar.value.ticks);
+  if (bars >= 1) return `in ${plural(bars, 'bar')}`;
+  return `in ${plural(Math.ceil(chords.value.wait / beat.value), 'beat')}`;
+});
+/** The next landing, called as far ahead as the player asks. */
+const call = computed(() => {
+  if (!moving.value || !bar.value || practice.calls === 'off') return null;
+  const ahead = practice.calls === 'bar' ? bar.value.ticks : beat.value;
+  const next = nextCall(player.performance?.landings ?? [], at.value, ahead);
+  return next && (next.ticks <= beat.value ? `ready, and ${next.symbol}` : `${next.symbol} next`);
+});
+const count = computed(() => {
+  if (!bar.value) return null;
+  const alone = player.heardAlone ?? player.heard;
+  if (!alone) return null;
+  const into = alone.countIn ? alone.tick : at.value - bar.value.tick + bar.value.lead;
+  return modulo(Math.floor(into / beat.value), bar.value.meter.beats) + 1;
+});
+
+const play = computed(() => {
+  if (props.run.running.value === 'word') return { label: 'Stop', icon: 'pi pi-stop' };
+  if (props.run.running.value) return { label: 'Stop and judge', icon: 'pi pi-stop' };
+  const label = {
+    microphone: 'Play, it listens',
+    taps: 'Tap a take',
+    word: 'Play along',
+    example: 'Hear what is said of it',
+    file: 'Choose a file under Listen',
+  }[props.run.listens.value];
+  return { label, icon: 'pi pi-play' };
+});
+const toggle = () => (props.run.running.value ? props.run.stop() : props.run.start());
+const words = [
+  { label: 'Clean', value: 'clean' },
+  { label: 'So-so', value: 'so-so' },
+  { label: 'Not yet', value: 'not yet' },
+] as const;
+</script>
+
+<template>
+  <div ref="box" class="card" :class="{ large }">
+    <p v-if="!compact" class="chords" aria-label="Chord now and next">
+      <span class="now" :class="{ waiting: counting }">{{ chords.now ?? '–' }}</span>
+      <template v-if="chords.next">
+        <span class="wait">{{ toGo }}</span>
+        <span class="next">{{ chords.next }}</span>
+      </template>
+      <span v-if="count !== null" class="count" aria-hidden="true">{{ count }}</span>
+      <span v-if="call" class="call" role="status">{{ call }}</span>
+    </p>
+    <WristPath
+      v-if="!compact && here && width > 0"
+      :pattern="here.pattern"
+      :phase="here.phase"
+      :strings="strings"
+      :flags="here.flags"
+      :counts="here.counts"
+      :heard="moving && bar ? at - bar.tick : null"
+      :flipped="view.bassAtBottom"
+      :width="width"
+      class="path"
+    />
+    <div class="go">
+      <template v-if="run.asks.value">
+        <span class="ask">How was it?</span>
+        <Button
+          v-for="word in words"
+          :key="word.value"
+          :label="word.label"
+          :outlined="word.value !== 'clean'"
+          size="large"
+          @click="run.say(word.value)"
+        />
+      </template>
+      <template v-else>
+        <slot />
+        <Button
+          class="play"
+          size="large"
+          :label="play.label"
+          :icon="play.icon"
+          :outlined="compact"
+          :loading="takes.judging"
+          :disabled="
+            player.bars.length === 0 || (run.listens.value === 'file' && !run.running.value)
+          "
+          @click="toggle"
+        />
+      </template>
+      <span v-if="run.running.value" role="status" class="state">{{
+        counting ? 'Count-in…' : 'Play.'
+      }}</span>
+      <span v-else-if="takes.judging" role="status" class="state">Listening to the take…</span>
+    </div>
+    <template v-if="run.running.value === 'microphone'">
+      <ProgressBar
+        :value="Math.round(run.level.value * 100)"
+        :show-value="false"
+        aria-label="Level"
+      />
+      <p v-if="run.clipped.value" class="trouble">
+        Too loud: the sound is cut off at the top. Move away a little.
+      </p>
+    </template>
+    <div v-if="run.running.value === 'taps'" class="pads">
+      <button type="button" @pointerdown.prevent="run.tap('down')">Down</button>
+      <button type="button" @pointerdown.prevent="run.tap('up')">Up</button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.card {
+  display: grid;
+  gap: 0.5rem;
+  min-width: 0;
+}
+
+.chords {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 1rem;
+  font-family: var(--display);
+  font-variant-numeric: tabular-nums;
+  min-height: 3.6rem;
+}
+
+.now {
+  font-size: 3.4rem;
+  font-weight: 700;
+  line-height: 1;
+}
+
+.waiting {
+  opacity: 0.45;
+}
+
+.wait {
+  color: var(--ink-soft);
+}
+
+.next {
+  font-size: 2.4rem;
+  font-weight: 650;
+  color: var(--brass-ink);
+  line-height: 1;
+}
+
+.count {
+  margin-left: auto;
+  font-size: 2.4rem;
+  font-weight: 700;
+}
+
+.call {
+  color: var(--brass-ink);
+  font-weight: 650;
+}
+
+.go {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+}
+
+.ask,
+.state {
+  font-family: var(--display);
+  font-weight: 650;
+  font-size: 1.2rem;
+}
+
+.trouble {
+  border-left: 4px solid var(--coral);
+  padding-left: 0.6rem;
+}
+
+.pads {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0.6rem;
+}
+
+.pads button {
+  min-height: 5rem;
+  border: 2px solid var(--brass);
+  border-radius: var(--radius);
+  background: var(--paper-raised);
+  color: inherit;
+  font-size: 1.2rem;
+  touch-action: manipulation;
+}
+
+.large .now {
+  font-size: clamp(4rem, 20vh, 12rem);
+}
+
+.large .next {
+  font-size: clamp(2.6rem, 11vh, 7rem);
+}
+
+.large .count {
+  font-size: clamp(2.6rem, 11vh, 7rem);
+}
+
+@media (max-width: 40rem) {
+  .play {
+    width: 100%;
+  }
+
+  .chords {
+    min-height: 3rem;
+    gap: 0.6rem;
+  }
+
+  .now {
+    font-size: 2.6rem;
+  }
+}
+</style>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { plural, secondsPerTick } from '#core';
+import { usePlayerStore } from '../../stores/player';
+import { usePracticeStore } from '../../stores/practice';
+import type { JudgedTake } from '../../stores/takes';
+import SlotChart from './SlotChart.vue';
+import TakeBars from './TakeBars.vue';
+
+/** A take under what was meant, and what was measured of it. */
+const props = defineProps<{ take: JudgedTake }>();
+defineEmits<{ hear: [bar: number] }>();
+const player = usePlayerStore();
+const practice = usePracticeStore();
+
+const HANDS = {
+  strumming: 'strumming hand',
+  fretting: 'fretting hand',
+  both: 'both hands',
+} as const;
+const facts = computed(() => {
+  const { strokes, missed, added, drift, lag, verdict } = props.take.judgement;
+  if (strokes.length === 0) return '';
+  const sure = verdict.sure > 0.8 ? 'sure' : verdict.sure > 0.55 ? 'fairly sure' : 'not sure';
+  return [
+    `${plural(strokes.length, 'stroke')} heard, ${missed.length} missed, ${added.length} added`,
+    Math.abs(drift) < 0.05
+      ? 'tempo steady'
+      : `tempo ${drift > 0 ? '+' : ''}${drift.toFixed(1)} % at the end`,
+    ...(Math.abs(lag) >= 5
+      ? [
+          `${Math.round(Math.abs(lag))} ms ${lag > 0 ? 'behind' : 'before'} the count-in throughout, taken off`,
+        ]
+      : []),
+    ...(verdict.hand ? [HANDS[verdict.hand]] : []),
+    sure,
+  ].join(' · ');
+});
+const perTick = computed(() =>
+  player.sung ? secondsPerTick(props.take.tempo, player.sung.meter) : 0,
+);
+const changes = computed(() =>
+  [...props.take.judgement.byChange].sort((a, b) => (b.median ?? 0) - (a.median ?? 0)).slice(0, 6),
+);
+/** A take of a song that was changed since, or of another rung, lies on bars that are not those shown. */
+const fits = computed(
+  () =>
+    props.take.to <= player.bars.length &&
+    (props.take.rung ?? 'song') === practice.rung &&
+    props.take.judgement.strokes.every(({ strike }) => player.performance?.strikes[strike]),
+);
+</script>
+
+<template>
+  <p class="quiet">{{ facts }}</p>
+  <p v-if="take.source === 'example'" class="example">A made-up player, as an example.</p>
+  <template v-if="take.judgement.strokes.length > 0 && fits">
+    <TakeBars
+      class="take"
+      :bars="player.bars"
+      :strikes="player.performance?.strikes ?? []"
+      :judgement="take.judgement"
+      :per-tick="perTick"
+      :first="take.from - 1"
+      :last="take.to - 1"
+      :live="player.heard ? (player.bar?.index ?? null) : null"
+      @choose="$emit('hear', $event)"
+    />
+    <p class="quiet">
+      Broad: what was meant. Thin: what was played. Hollow: missed. A dotted ring: added.
+    </p>
+    <div class="below">
+      <SlotChart :judgement="take.judgement" />
+      <section v-if="changes.length > 0" aria-label="Changes in this take">
+        <h2>Landings, the latest first</h2>
+        <ul>
+          <li v-for="change in changes" :key="`${change.from} ${change.to}`">
+            {{ change.from }} to {{ change.to }}:
+            {{
+              change.median === null
+                ? 'not heard'
+                : `${Math.round(Math.abs(change.median))} ms ${change.median >= 0 ? 'late' : 'early'}`
+            }}{{
+              change.chordLate > 0 ? `, the old chord ${plural(change.chordLate, 'time')}` : ''
+            }}
+          </li>
+        </ul>
+      </section>
+    </div>
+  </template>
+</template>
+
+<style scoped>
+.example {
+  font-weight: 650;
+  color: var(--brass-ink);
+}
+
+/* The chart below stays in sight; the bars scroll alone. */
+.take {
+  min-height: 10rem;
+  max-height: 17rem;
+  overflow: auto;
+  scrollbar-width: thin;
+  padding: 0.15rem;
+}
+
+.below {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(12rem, 2fr);
+  gap: 1.2rem;
+}
+
+h2 {
+  font-size: 1rem;
+}
+
+ul {
+  margin: 0.3rem 0 0;
+  padding-left: 1.1rem;
+}
+
+@media (max-width: 40rem) {
+  .below {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,296 @@
+import { useLocalStorage } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import {
+  armReport,
+  arrangement,
+  type Arrangement,
+  type Entry,
+  type Hands,
+  ladder,
+  type NewEntry,
+  type NextStep,
+  nextStep,
+  type Rung,
+  type RungId,
+  rungSong,
+  type RungTake,
+  type Song,
+  stepRules,
+  takeFigures,
+} from '#core';
+import { api } from '../remote/client';
+import { useHandStore } from './hand';
+import { usePlayerStore } from './player';
+import { useSongStore } from './song';
+import { useTakesStore } from './takes';
+import { useViewStore } from './view';
+
+/** Takes of the log from which the next step follows. */
+const REMEMBERED = '200';
+
+/** How far ahead landings are called out. */
+export type Calls = 'off' | 'beat' | 'bar';
+
+/** The ladder of the open song: where we are on it, what comes next, and what is played. */
+export const usePracticeStore = defineStore('practice', () => {
+  const songs = useSongStore();
+  const player = usePlayerStore();
+  const takes = useTakesStore();
+  const hand = useHandStore();
+  const view = useViewStore();
+
+  /** True while the Practice station is open: then the rung is what is played. */
+  const active = ref(false);
+  const rung = ref<RungId>('song');
+  const tempo = ref(80);
+  const hands = ref<Hands>('both');
+  /** Something that is practised beside the ladder: a tour. */
+  const aside = shallowRef<Song | null>(null);
+  const taken = shallowRef<RungTake[]>([]);
+  /** The change that waited longest in the last takes. */
+  const waited = ref<string | null>(null);
+  const ready = ref(false);
+  /** There was a take since the last step was taken. */
+  const fresh = ref(false);
+  const trouble = ref<string | null>(null);
+
+  const calls = useLocalStorage<Calls>('plucky-wrist:calls', 'beat');
+  const aloud = useLocalStorage('plucky-wrist:verdict-aloud', false);
+  const runsOn = useLocalStorage('plucky-wrist:runs-on', false);
+  /** Minutes of playing after which a pause is proposed; 0 for never. */
+  const pauseAfter = useLocalStorage('plucky-wrist:pause-after', 20);
+  /** Seconds that were played since the last pause. */
+  const played = ref(0);
+
+  const known = shallowRef<Arrangement | null>(null);
+  const whole = computed<Arrangement | null>(() => {
+    if (!active.value || !songs.song) return null;
+    known.value = arrangement(songs.song, known.value);
+    return known.value;
+  });
+  const all = computed<Rung[]>(() =>
+    whole.value && whole.value.bars.length > 0 ? ladder(whole.value) : [],
+  );
+  /** The rungs that are climbed, in the player's order. */
+  const rungs = computed<Rung[]>(() => {
+    const wished = songs.song?.practice?.rungs;
+    if (!wished) return all.value;
+    return wished.flatMap((id) => all.value.find((one) => one.id === id) ?? []);
+  });
+  const now = computed(() => all.value.find(({ id }) => id === rung.value) ?? null);
+
+  const rules = computed(() => stepRules(songs.song ?? { tempo: 80 }));
+  const bounds = computed(() => ({
+    ceiling: hand.found?.ceiling ?? null,
+    arm: songs.song
+      ? armReport(songs.song.pattern, songs.song.tempo, view.armLimit).tempoAtLimit
+      : null,
+  }));
+  const next = computed<NextStep | null>(() =>
+    rungs.value.length === 0
+      ? null
+      : nextStep(
+          rungs.value.map(({ id }) => id),
+          taken.value,
+          rules.value,
+          bounds.value,
+        ),
+  );
+  const loop = computed(() => {
+    const bars = player.looping ? player.loopBars : null;
+    return bars && { from: bars.first + 1, to: bars.last + 1 };
+  });
+
+  /** The rung as a song of its own, at the tempo that is practised. */
+  const document = computed<Song | null>(() => {
+    if (!whole.value || whole.value.bars.length === 0) return null;
+    const song = aside.value ?? rungSong(whole.value, now.value ? rung.value : 'song', hands.value);
+    return { ...song, tempo: tempo.value };
+  });
+  watch(
+    document,
+    (song) => {
+      player.instead = song && { song, setTempo: (value) => (tempo.value = value) };
+    },
+    { flush: 'sync' },
+  );
+  watch(
+    [rung, hands, aside],
+    () => {
+      takes.rung = aside.value ? {} : { rung: rung.value, hands: hands.value };
+    },
+    { immediate: true, flush: 'sync' },
+  );
+  /** Nothing sounds in it, so nothing can be heard. */
+  const silent = computed(() => player.performance?.strikes.length === 0);
+
+  function fromEntry(entry: Entry): RungTake {
+    const { rung: of, tempo: at, whole: all, from, to, trouble: how, place } = entry;
+    return {
+      rung: of ?? 'song',
+      tempo: at ?? 0,
+      loop: all || from === null || to === null ? null : { from, to },
+      trouble: how ?? 'unjudged',
+      place,
+    };
+  }
+
+  /** Goes to where the last evening ended. */
+  async function begin(): Promise<void> {
+    const { id } = songs;
+    if (!id) return;
+    ready.value = false;
+    aside.value = null;
+    hands.value = 'both';
+    const page = await api.readLog({ song: id, kind: 'take', limit: REMEMBERED }).catch(() => null);
+    if (songs.id !== id || !active.value) return;
+    taken.value = (page?.entries ?? [])
+      .filter((entry) => entry.hands !== 'strumming' && entry.hands !== 'fretting')
+      .map(fromEntry)
+      .reverse();
+    waited.value = page?.entries.find(({ change }) => change)?.change ?? null;
+    if (next.value) go(next.value);
+    ready.value = true;
+  }
+
+  function setLoop(bars: RungTake['loop']): void {
+    if (bars) player.looping = true;
+    player.loopBars = bars && { first: bars.from - 1, last: bars.to - 1 };
+    player.selectedBar = bars ? bars.from - 1 : 0;
+  }
+
+  /** Does what a step says: its rung, its tempo, its bars. */
+  function go(step: Pick<NextStep, 'rung' | 'tempo' | 'loop'>): void {
+    player.stop();
+    fresh.value = false;
+    aside.value = null;
+    rung.value = step.rung;
+    tempo.value = step.tempo;
+    setLoop(step.loop);
+  }
+
+  /** Goes to a rung that the player chooses, at the tempo that it was left at. */
+  function choose(id: RungId): void {
+    const last = taken.value.findLast((take) => take.rung === id && !take.loop);
+    go({ rung: id, tempo: last?.tempo ?? Math.round(rules.value.goal * 0.75), loop: null });
+    takes.shown = null;
+  }
+  /** The rung before, or after; stays at the ends. */
+  function stepRung(by: 1 | -1): void {
+    const at = rungs.value.findIndex(({ id }) => id === rung.value);
+    const other = rungs.value[at + by];
+    if (other) choose(other.id);
+  }
+
+  watch(
+    () => takes.latest,
+    (take) => {
+      if (!take || !active.value || aside.value || hands.value !== 'both') return;
+      const bars = player.bars.length;
+      const figures = takeFigures(take.judgement, bars);
+      if (figures.change) waited.value = figures.change;
+      fresh.value = true;
+      taken.value = [
+        ...taken.value,
+        {
+          rung: rung.value,
+          tempo: take.tempo,
+          loop: take.from === 1 && take.to >= bars ? null : { from: take.from, to: take.to },
+          trouble: take.judgement.verdict.trouble,
+          place: figures.place,
+        },
+      ];
+    },
+  );
+
+  /** How it went, by the player's own word. */
+  async function say(how: 'clean' | 'so-so' | 'not yet', seconds: number): Promise<void> {
+    const { id } = songs;
+    if (!id) return;
+    const { from, to } = takes.part;
+    const bars = loop.value;
+    const isWhole = !bars || (from === 1 && to >= player.bars.length);
+    const row: NewEntry = {
+      kind: 'take',
+      songId: id,
+      rung: rung.value,
+      hands: hands.value,
+      tempo: tempo.value,
+      seconds: Math.min(86_400, Math.max(0, seconds)),
+      trouble: how,
+      whole: isWhole,
+      from,
+      to,
+    };
+    takes.shown = null;
+    if (!aside.value && hands.value === 'both') {
+      fresh.value = true;
+      taken.value = [
+        ...taken.value,
+        {
+          rung: rung.value,
+          tempo: tempo.value,
+          loop: isWhole ? null : { from, to },
+          trouble: how,
+          place: null,
+        },
+      ];
+    }
+    trouble.value = null;
+    await api.addEntry(row).catch((error: unknown) => {
+      trouble.value = `This was not kept in the log: ${error instanceof Error ? error.message : String(error)}`;
+    });
+  }
+
+  /** Where the loop of the stage bar was before practising. */
+  let before: { looping: boolean; bars: { first: number; last: number } | null } | null = null;
+  function enter(): void {
+    before = { looping: player.looping, bars: player.loopBars };
+    active.value = true;
+    void begin();
+  }
+  function leave(): void {
+    active.value = false;
+    player.stop();
+    player.instead = null;
+    takes.rung = {};
+    if (before) {
+      player.looping = before.looping;
+      player.loopBars = before.bars;
+    }
+  }
+
+  return {
+    active,
+    ready,
+    fresh,
+    rung,
+    tempo,
+    hands,
+    aside,
+    taken,
+    waited,
+    all,
+    rungs,
+    now,
+    rules,
+    bounds,
+    next,
+    loop,
+    silent,
+    calls,
+    aloud,
+    runsOn,
+    pauseAfter,
+    played,
+    trouble,
+    go,
+    choose,
+    stepRung,
+    setLoop,
+    say,
+    enter,
+    leave,
+  };
+});
