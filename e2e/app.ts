@@ -93,6 +93,7 @@ function readyAt(child: ChildProcess): Promise<string> {
 /** A document of the shelf as it was at the start, and where it is now. */
 interface Kept {
   id: string;
+  revision: number;
   document: unknown;
 }
 
@@ -100,6 +101,8 @@ interface Kept {
 class Shelf {
   private readonly kinds = new Map<'songs' | 'patterns', Kept[]>();
   private timings: string[] = [];
+  /** Rows of the log, by their ids. */
+  private readonly rows = new Map<string, object>();
 
   constructor(private readonly app: App) {}
 
@@ -116,6 +119,7 @@ class Shelf {
 
   async remember(): Promise<void> {
     this.timings = await this.timed();
+    for (const row of await this.logged()) this.rows.set(row.id, row);
     for (const kind of ['songs', 'patterns'] as const) {
       const list: { id: string }[] = await this.ask('GET', kind);
       const whole = list.map(({ id }) => this.ask('GET', `${kind}/${id}`));
@@ -128,22 +132,37 @@ class Shelf {
     return list.map(({ id }) => id);
   }
 
-  /** Takes out what was added or changed, and makes anew what is missing. */
+  private async logged(): Promise<{ id: string }[]> {
+    const file: { entries: { id: string }[] } = await this.ask('GET', 'log/export.json');
+    return file.entries;
+  }
+
+  /** Takes out what was added, puts back what was changed, and makes anew what is missing. */
   async restore(): Promise<void> {
     for (const id of await this.timed()) {
       if (!this.timings.includes(id)) await this.ask('DELETE', `change-times/${id}`);
     }
+    const rows = await this.logged();
+    for (const { id } of rows) {
+      if (!this.rows.has(id)) await this.ask('DELETE', `log/${id}`);
+    }
+    for (const [id, row] of this.rows) {
+      if (!rows.some((one) => one.id === id)) await this.ask('PUT', `log/${id}`, row);
+    }
     for (const [kind, kept] of this.kinds) {
       const list: { id: string; revision: number }[] = await this.ask('GET', kind);
-      const unchanged = new Set<string>();
-      for (const { id, revision } of list) {
-        if (revision === 1 && kept.some((one) => one.id === id)) unchanged.add(id);
-        else await this.ask('DELETE', `${kind}/${id}`);
+      for (const { id } of list) {
+        if (!kept.some((one) => one.id === id)) await this.ask('DELETE', `${kind}/${id}`);
       }
       for (const one of kept) {
-        if (unchanged.has(one.id)) continue;
         const { document } = one;
-        one.id = (await this.ask('POST', kind, { document })).id;
+        const now = list.find(({ id }) => id === one.id)?.revision;
+        if (now === one.revision) continue;
+        const { id, revision } =
+          now === undefined
+            ? await this.ask('POST', kind, { document })
+            : await this.ask('PUT', `${kind}/${one.id}`, { revision: now, document });
+        Object.assign(one, { id, revision });
       }
     }
   }

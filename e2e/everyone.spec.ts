@@ -52,12 +52,18 @@ for (const scheme of ['light', 'dark'] as const) {
         await look(page, `changes, ${name}`);
       }
       await goTo(page, 'Practice');
+      await panel(page, 'Ladder');
+      await page
+        .getByRole('button', { name: /^In full/ })
+        .first()
+        .click();
+      await panel(page, 'Listen');
       await page.getByRole('button', { name: 'Example player' }).click();
       await page.getByRole('button', { name: 'Hear what is said of it' }).click();
       await expect(page.getByRole('list', { name: 'The take, bar by bar' })).toBeVisible({
         timeout: 20_000,
       });
-      for (const name of ['Listen', 'Takes']) {
+      for (const name of ['Listen', 'Goal', 'Takes', 'Ladder']) {
         await panel(page, name);
         await look(page, `practice, ${name}`);
       }

@@ -3,16 +3,26 @@ import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
 import { type App, expect, goTo, look, openSong, test } from './app';
 
 const answer = (page: Page) => page.getByRole('heading', { level: 1 });
-const way = (page: Page, name: string) =>
-  page
+/** How the take comes in, from now on. */
+async function way(page: Page, name: string): Promise<void> {
+  await look(page, 'Listen');
+  await page
     .getByRole('group', { name: 'How the take comes in' })
     .getByRole('button', { name, exact: true })
     .click();
+}
+const rung = (page: Page, name: string) =>
+  page.getByRole('region', { name: 'Ladder' }).getByRole('button', { name }).first().click();
 
+/** The Practice station with the song in full, at its own tempo. */
 async function practiceOf(page: Page, app: App, title: string): Promise<string> {
   await openSong(page, app, title);
   await goTo(page, 'Practice');
-  await expect(answer(page)).toHaveText(/^Play bars 1 to \d+ at \d+/);
+  await look(page, 'Ladder');
+  await rung(page, 'In full');
+  await page.getByRole('spinbutton', { name: /^Tempo/ }).fill('92');
+  await page.getByRole('spinbutton', { name: /^Tempo/ }).press('Enter');
+  await expect(answer(page)).toHaveText(/^In full, at 92\./);
   return /songs\/([^/]+)/.exec(page.url())![1]!;
 }
 
@@ -41,12 +51,8 @@ test.describe('kept takes', () => {
     await page.getByRole('button', { name: 'Hear what is said of it' }).click();
     await expect(answer(page)).toHaveText(/late.*fretting hand/, { timeout: 20_000 });
     await expect(page.getByText('A made-up player, as an example.')).toBeVisible();
-    const down = page.getByRole('button', { name: /^(Go down to|Stay at) \d+$/ });
-    const tempo = Number(/\d+/.exec((await down.textContent())!)![0]);
-    if (await down.isEnabled()) {
-      await down.click();
-      await expect(page.getByRole('spinbutton', { name: /^Tempo/ })).toHaveValue(String(tempo));
-    }
+    await page.getByRole('button', { name: 'Once more' }).click();
+    await expect(answer(page)).toHaveText(/^In full, at 92\./);
     await look(page, 'Takes');
     const takes = page.getByRole('region', { name: 'Takes' });
     await expect(takes.getByRole('listitem')).toHaveCount(1);
@@ -86,7 +92,7 @@ test('taps are a take, and too few are none', async ({ page, app }) => {
   await practiceOf(page, app, 'Ropes at First Light');
   await page.getByRole('spinbutton', { name: 'Last bar of the loop' }).fill('2');
   await page.getByRole('spinbutton', { name: 'Last bar of the loop' }).press('Enter');
-  await expect(answer(page)).toHaveText(/^Play bars 1 to 2 at 92/);
+  await expect(answer(page)).toHaveText(/^In full, bars 1 to 2, at 92/);
   await way(page, 'Taps');
   await page.getByRole('button', { name: 'Tap a take' }).click();
   await expect(page.getByText('Count-in…')).toBeVisible();
@@ -121,9 +127,117 @@ test.describe('where the microphone is refused', () => {
         Promise.reject(new DOMException('refused', 'NotAllowedError'));
     });
     await practiceOf(page, app, 'Ropes at First Light');
-    await page.getByRole('button', { name: 'Listen to a take' }).click();
+    await page.getByRole('button', { name: 'Play, it listens' }).click();
     await expect(page.getByRole('alert')).toHaveText(
       /not allowed to use the microphone.*A sound file, taps and the example player work without one\.$/,
     );
   });
+});
+
+test.describe('the ladder', () => {
+  test.use({ expected: { errors: [/ERR_CONNECTION_REFUSED/, /Failed to load resource/] } });
+
+  test('is climbed by keyboard: clean goes up, the same trouble twice goes round the place, and it is kept', async ({
+    page,
+    app,
+  }) => {
+    // A song that nobody has practised yet.
+    const made = await fetch(`${app.url}/api/songs`);
+    const { id: of } = ((await made.json()) as { id: string; title: string }[]).find(
+      ({ title }) => title === 'Slow Water Under Willows',
+    )!;
+    const stored = await (await fetch(`${app.url}/api/songs/${of}`)).json();
+    const document = {
+      ...stored.document,
+      title: 'Eel Pie Rungs',
+      tempo: 72,
+      practice: { clean: 2 },
+    };
+    const added = await fetch(`${app.url}/api/songs`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ document }),
+    });
+    const { id } = (await added.json()) as { id: string };
+    await page.goto(`${app.url}/songs/${id}/practice`);
+    // Three quarters of 72, or what the changes allow.
+    await expect(answer(page)).toHaveText(/^The arm alone, at (5[0-4]|[34]\d)\.$/);
+    await way(page, 'Example player');
+
+    const press = async (name: string | RegExp) => {
+      await page.getByRole('button', { name, exact: typeof name === 'string' }).focus();
+      await page.keyboard.press('Enter');
+    };
+    // Nothing sounds in the arm alone: the player says how it went.
+    await page.getByRole('spinbutton', { name: 'Last bar of the loop' }).fill('1');
+    await page.getByRole('spinbutton', { name: 'Last bar of the loop' }).press('Enter');
+    await press('Play along');
+    await expect(page.getByText('How was it?')).toBeVisible({ timeout: 20_000 });
+    await press('Clean');
+    await expect(page.getByText(/^Clean. Once more to be sure/)).toBeVisible();
+
+    await look(page, 'Ladder');
+    await rung(page, 'The pattern on one chord');
+    await look(page, 'Listen');
+    await page.getByRole('combobox', { name: 'A player who' }).click();
+    await page.getByRole('option', { name: 'plays cleanly' }).click();
+    const heard = async () => {
+      await press('Hear what is said of it');
+      await expect(page.getByText(/strokes heard/)).toBeVisible({ timeout: 20_000 });
+    };
+    await expect(answer(page)).toHaveText('The pattern on one chord, at 54.');
+    await heard();
+    await press('Once more');
+    await heard();
+    // Clean twice at 54, which is enough for a rung below the last.
+    await expect(page.getByText(/^Clean at 54\. Next: with open strokes, at \d+\./)).toBeVisible();
+    await press('The next rung');
+    await expect(answer(page)).toHaveText(/^With open strokes, at \d+\./);
+
+    await look(page, 'Ladder');
+    await rung(page, 'In full');
+    await look(page, 'Listen');
+    await page.getByRole('combobox', { name: 'A player who' }).click();
+    await page.getByRole('option', { name: 'comes late to the hardest change' }).click();
+    await heard();
+    await expect(answer(page)).toHaveText(/late.*fretting hand/);
+    await press('Once more');
+    await heard();
+    await press('That place alone');
+    const loop = /^In full, bars? (\d+)( to \d+)?, at (\d+)\./;
+    await expect(answer(page)).toHaveText(loop);
+    const sentence = (await answer(page).textContent())!;
+
+    await app.kill();
+    await app.start();
+    await page.goto(`${app.url}/songs/${id}/practice`);
+    await expect(answer(page)).toHaveText(sentence);
+    await look(page, 'Ladder');
+    await expect(
+      page.getByRole('button', { name: 'The pattern on one chord clean at 54' }),
+    ).toBeVisible();
+    // From the chair, one key plays and Escape leaves.
+    await page.getByRole('button', { name: 'From the chair' }).click();
+    const chair = page.getByRole('region', { name: 'Practice from the chair' });
+    await expect(chair.getByRole('heading')).toHaveText(sentence);
+    await page.keyboard.press('b');
+    await expect(chair.getByRole('heading')).toHaveText(/^With open strokes, at \d+\./);
+    await page.keyboard.press('Escape');
+    await expect(chair).toBeHidden();
+  });
+});
+
+test('rungs are left out and put in, and a tour goes through the key', async ({ page, app }) => {
+  await practiceOf(page, app, 'Ropes at First Light');
+  const ladder = page.getByRole('region', { name: 'Ladder' });
+  await rung(page, 'All beats');
+  await ladder.getByRole('button', { name: 'All beats: leave out' }).click();
+  await expect(ladder.getByRole('button', { name: 'All beats' })).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(ladder.getByRole('button', { name: 'All beats: leave out' })).toBeVisible();
+  await look(page, 'Goal');
+  await page.getByRole('button', { name: 'Set out' }).click();
+  await expect(answer(page)).toHaveText(/^Tour of 7 chords, at \d+\.$/);
+  await page.getByRole('button', { name: 'Back to the ladder' }).click();
+  await expect(answer(page)).toHaveText(/^All beats, at/);
 });
