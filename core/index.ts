@@ -417,6 +417,15 @@ export {
 } from './practice';
 
 export {
+  changeSeries,
+  cleanSeries,
+  type DaySeries,
+  describeChangeTimes,
+  describeClean,
+  describeMinutes,
+  describeVerdicts,
+  troubleWord,
+  weeksOf,
   CSV_FIELDS,
   type CsvField,
   type CsvTable,

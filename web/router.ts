@@ -15,6 +15,7 @@ const strum = () => import('./stations/strum/StrumStation.vue');
 const song = () => import('./stations/song/SongStation.vue');
 const changes = () => import('./stations/changes/ChangesStation.vue');
 const practice = () => import('./stations/practice/PracticeStation.vue');
+const log = () => import('./stations/log/LogStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
 const stand = () => import('./stations/stand/StandView.vue');
@@ -29,6 +30,7 @@ export async function loadStations(): Promise<void> {
     chords(),
     changes(),
     practice(),
+    log(),
     newSong(),
     stand(),
     nothing(),
@@ -42,6 +44,7 @@ export const router = createRouter({
     // The shelf is what a player sees first, so it comes with the app and not after it.
     { path: '/', name: 'shelf', component: ShelfStation },
     { path: '/new', name: 'new', component: newSong },
+    { path: '/log', name: 'log', component: log },
     {
       path: '/songs/:id',
       component: frame,

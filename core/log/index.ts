@@ -4,5 +4,6 @@ export * from './trend';
 export * from './due';
 export * from './plan';
 export * from './words';
+export * from './charts';
 export * from './csv';
 export * from './calendar';

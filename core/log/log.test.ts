@@ -3,6 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { tries } from '../properties.test-kit';
 import { newEntrySchema, type TakeJudgement } from '../schema';
 import {
+  changeSeries,
+  cleanSeries,
+  describeChangeTimes,
+  describeClean,
+  describeMinutes,
+  describeVerdicts,
+  weeksOf,
   CSV_FIELDS,
   daysAgo,
   describeLog,
@@ -284,6 +291,48 @@ describe('words of the log', () => {
     expect(describeNext([{ ...song, clean: 92 }])).toBeNull();
     expect(daysAgo('2031-05-10', '2031-05-11')).toBe('yesterday');
     expect(daysAgo('2031-05-01', '2031-05-11')).toBe('10 days ago');
+  });
+});
+
+describe('charts of the log', () => {
+  it('say what their lines show', () => {
+    const clean = [
+      { day: '2031-05-01', songId: 'a', rung: 'beats' as const, tempo: 60 },
+      { day: '2031-05-02', songId: 'a', rung: 'song' as const, tempo: 62 },
+      { day: '2031-05-09', songId: 'a', rung: 'song' as const, tempo: 70 },
+    ];
+    const series = cleanSeries(clean);
+    expect(series.map(({ rung }) => rung)).toEqual(['song', 'beats']);
+    expect(describeClean(series, 92)).toBe('In full: 62 on 2 May, 70 on 9 May; the goal is 92.');
+    expect(describeClean([], 92)).toBe('No clean take yet.');
+    const timed = changeSeries([
+      { day: '2031-05-01', change: 'C to F', ms: 700 },
+      { day: '2031-05-09', change: 'C to F', ms: 520.4 },
+      { day: '2031-05-09', change: 'G to C', ms: 300 },
+    ]);
+    expect(describeChangeTimes(timed)).toBe('C to F takes longest: 520 ms, 700 ms at first.');
+    const verdicts = [
+      { trouble: 'landings' as const, count: 5 },
+      { trouble: 'clean' as const, count: 3 },
+    ];
+    expect(describeVerdicts(verdicts)).toBe(
+      '3 of 8 takes were clean; the most frequent trouble: landings late.',
+    );
+  });
+
+  it('leave no week out between the first and the last', () => {
+    const days = [
+      { day: '2031-05-08', seconds: 600, takes: 1 },
+      { day: '2031-05-11', seconds: 300, takes: 1 },
+      { day: '2031-05-26', seconds: 1200, takes: 1 },
+    ];
+    expect(weeksOf(days)).toEqual([
+      { week: '2031-05-05', minutes: 15 },
+      { week: '2031-05-12', minutes: 0 },
+      { week: '2031-05-19', minutes: 0 },
+      { week: '2031-05-26', minutes: 20 },
+    ]);
+    expect(describeMinutes(days)).toBe('12 min an evening; most in the week of 26 May, 20 min.');
   });
 });
 

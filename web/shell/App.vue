@@ -28,6 +28,12 @@ const StageBar = defineAsyncComponent(async () => {
   return import('./StageBar.vue');
 });
 
+/** Likewise: it is only there while an evening is gone through. */
+const PlanStrip = defineAsyncComponent(async () => {
+  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: 1000 }));
+  return import('./PlanStrip.vue');
+});
+
 const songs = useSongStore();
 const view = useViewStore();
 provide(LEFT_HANDED, toRef(view, 'leftHanded'));
@@ -48,7 +54,8 @@ useRegionKeys();
 /** Each page has a title of its own. */
 useTitle(() => {
   const station = STATIONS.find(({ name }) => name === route.name)?.label;
-  const page = standing.value ? 'Stand view' : route.name === 'new' ? 'New song' : station;
+  const others: Record<string, string> = { stand: 'Stand view', new: 'New song', log: 'Log' };
+  const page = others[String(route.name)] ?? station;
   const of = route.params.id ? songs.title : null;
   return [page ?? 'Shelf', of, 'Plucky Wrist'].filter(Boolean).join(' · ');
 });
@@ -116,6 +123,7 @@ onErrorCaptured((error) => {
             {{ station.label }}
           </RouterLink>
         </template>
+        <RouterLink :to="{ name: 'log' }" class="tab">Log</RouterLink>
       </nav>
       <div class="tools">
         <SaveLine />
@@ -148,6 +156,7 @@ onErrorCaptured((error) => {
         />
       </div>
     </header>
+    <PlanStrip v-if="!standing" />
     <main id="main" tabindex="-1">
       <div v-if="broken" class="station" role="alert">
         <p>Something went wrong on this screen: {{ broken }} What you had is kept.</p>

@@ -50,6 +50,8 @@ export const usePracticeStore = defineStore('practice', () => {
   const taken = shallowRef<RungTake[]>([]);
   /** The change that waited longest in the last takes. */
   const waited = ref<string | null>(null);
+  /** What the plan of the evening asks to be played. */
+  const wish = shallowRef<{ songId: string; rung: RungId; tempo: number } | null>(null);
   const ready = ref(false);
   /** There was a take since the last step was taken. */
   const fresh = ref(false);
@@ -151,7 +153,16 @@ export const usePracticeStore = defineStore('practice', () => {
       .reverse();
     waited.value = page?.entries.find(({ change }) => change)?.change ?? null;
     if (next.value) go(next.value);
+    obey();
     ready.value = true;
+  }
+
+  /** Does what the plan of the evening wishes for this song, once. */
+  function obey(): void {
+    const wished = wish.value;
+    if (!wished || wished.songId !== songs.id) return;
+    wish.value = null;
+    if (all.value.some(({ id }) => id === wished.rung)) go({ ...wished, loop: null });
   }
 
   function setLoop(bars: RungTake['loop']): void {
@@ -263,6 +274,8 @@ export const usePracticeStore = defineStore('practice', () => {
 
   return {
     active,
+    wish,
+    obey,
     ready,
     fresh,
     rung,

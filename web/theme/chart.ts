@@ -5,12 +5,23 @@ import {
   Chart,
   type ChartConfiguration,
   LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
 } from 'chart.js';
 import { onBeforeUnmount, onMounted, type Ref, shallowRef, watch, type WatchSource } from 'vue';
 import { type Colours, useColours } from './colours';
 
 /** Only what is drawn with is brought along. */
-Chart.register(BarController, BarElement, CategoryScale, LinearScale);
+Chart.register(
+  BarController,
+  BarElement,
+  CategoryScale,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+);
 
 /**
  * A drawing of numbers that is made anew when they, or the colours of the theme, change. It answers to no

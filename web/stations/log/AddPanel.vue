@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import InputText from 'primevue/inputtext';
+import { computed, ref } from 'vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import { useLogStore } from '../../stores/log';
+
+/** A row for what was done away from the screen, or a note. */
+const log = useLogStore();
+const kind = ref<'practice' | 'note'>('practice');
+const kinds = [
+  { label: 'Practice', value: 'practice' },
+  { label: 'A note', value: 'note' },
+];
+const NONE = '';
+const song = ref(NONE);
+const songs = computed(() => [
+  { label: 'no song', value: NONE },
+  ...(log.summary?.songs ?? []).map((one) => ({ label: one.song, value: one.songId })),
+]);
+const minutes = ref<number | null>(20);
+const text = ref('');
+/** The moment as a date field has it, in the player's own clock. */
+const local = (date: Date) =>
+  new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+const at = ref(local(new Date()));
+const said = ref('');
+const ready = computed(() =>
+  kind.value === 'note' ? text.value.trim() !== '' : (minutes.value ?? 0) > 0,
+);
+
+async function add(): Promise<void> {
+  const date = new Date(at.value);
+  const added = await log.add({
+    kind: kind.value,
+    ...(Number.isFinite(date.getTime()) && { madeAt: date.toISOString() }),
+    ...(song.value !== NONE && { songId: song.value }),
+    ...(kind.value === 'practice' && { seconds: (minutes.value ?? 0) * 60 }),
+    ...(text.value.trim() !== '' && { text: text.value.trim() }),
+  });
+  if (!added) return;
+  said.value = 'It is in the log.';
+  text.value = '';
+}
+</script>
+
+<template>
+  <form aria-label="Add a row" @submit.prevent="add">
+    <ChooseBeside v-model="kind" :options="kinds" aria-label="What" size="small" />
+    <label for="at">When</label>
+    <InputText id="at" v-model="at" type="datetime-local" />
+    <template v-if="kind === 'practice'">
+      <label for="minutes">Minutes</label>
+      <InputNumber v-model="minutes" input-id="minutes" :min="1" :max="1440" show-buttons />
+    </template>
+    <ChooseOne v-model="song" :options="songs" aria-label="Song of the row" />
+    <label for="text">{{ kind === 'note' ? 'Note' : 'What it was, if you like' }}</label>
+    <InputText id="text" v-model="text" maxlength="2000" />
+    <Button type="submit" label="Add it" icon="pi pi-plus" :disabled="!ready" />
+    <p v-if="said" role="status" class="quiet">{{ said }}</p>
+  </form>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 0.5rem;
+  justify-items: start;
+}
+</style>

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { computed, ref, shallowRef } from 'vue';
+import {
+  CSV_FIELDS,
+  type CsvField,
+  type CsvTable,
+  guessColumns,
+  plural,
+  readRows,
+  readTable,
+} from '#core';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import { useLogStore } from '../../stores/log';
+
+/** The log as a file, and rows from a file of the player's own. */
+const log = useLogStore();
+const table = shallowRef<CsvTable | null>(null);
+const columns = ref<Partial<Record<CsvField, number>>>({});
+const told = ref<string | null>(null);
+const LARGEST = 10 * 2 ** 20;
+
+async function read(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  input.value = '';
+  table.value = null;
+  told.value = null;
+  if (!file) return;
+  if (file.size > LARGEST) {
+    told.value = 'This file is larger than 10 MB.';
+    return;
+  }
+  try {
+    table.value = readTable(await file.text());
+    columns.value = guessColumns(table.value.header);
+  } catch (error) {
+    told.value = error instanceof Error ? error.message : String(error);
+  }
+}
+const NAMES: Record<CsvField, string> = {
+  date: 'Date',
+  song: 'Song',
+  tempo: 'Tempo',
+  minutes: 'Minutes',
+  went: 'How it went',
+  note: 'Note',
+};
+const NONE = -1;
+const choices = computed(() => [
+  { label: 'none', value: NONE },
+  ...(table.value?.header ?? []).map((label, value) => ({
+    label: label || `column ${value + 1}`,
+    value,
+  })),
+]);
+const choose = (field: CsvField, at: number) => {
+  const { [field]: _, ...rest } = columns.value;
+  columns.value = at === NONE ? rest : { ...rest, [field]: at };
+};
+const found = computed(() => table.value && readRows(table.value, columns.value));
+const SHOWN = 8;
+
+async function take(): Promise<void> {
+  if (!found.value) return;
+  const made = await log.addMany(found.value.entries);
+  if (!made) return;
+  told.value = `${plural(made.added, 'row')} taken${made.known > 0 ? `; ${made.known} were in the log already` : ''}.`;
+  table.value = null;
+}
+</script>
+
+<template>
+  <section aria-label="Files of the log">
+    <h2>Out</h2>
+    <div class="row">
+      <a class="p-button p-button-outlined" :href="log.fileUrl('export.csv')" download="log.csv"
+        >CSV, for a spreadsheet</a
+      >
+      <a class="p-button p-button-outlined" :href="log.fileUrl('export.json')" download="log.json"
+        >JSON, everything</a
+      >
+    </div>
+    <p class="quiet">The rows that are shown by the settings above, all of their pages.</p>
+    <h2>In</h2>
+    <label class="file p-button">
+      Choose a CSV file
+      <input type="file" accept=".csv,text/csv" class="heard-only" @change="read" />
+    </label>
+    <p class="quiet">One written by hand will do: a date, a song, a tempo, minutes.</p>
+    <template v-if="table && found">
+      <div class="columns">
+        <template v-for="field in CSV_FIELDS" :key="field">
+          <span :id="`column-${field}`">{{ NAMES[field] }}</span>
+          <ChooseOne
+            :model-value="columns[field] ?? NONE"
+            :options="choices"
+            :aria-labelledby="`column-${field}`"
+            @update:model-value="(at: number) => choose(field, at)"
+          />
+        </template>
+      </div>
+      <template v-if="found.problems.length > 0">
+        <p role="alert" class="trouble">
+          Nothing is taken while {{ plural(found.problems.length, 'line') }} cannot be read:
+        </p>
+        <ul>
+          <li v-for="problem in found.problems.slice(0, SHOWN)" :key="problem.line">
+            line {{ problem.line }}: {{ problem.message }}
+          </li>
+          <li v-if="found.problems.length > SHOWN">and {{ found.problems.length - SHOWN }} more</li>
+        </ul>
+      </template>
+      <Button
+        v-else
+        :label="`Take ${plural(found.entries.length, 'row')}`"
+        icon="pi pi-check"
+        @click="take"
+      />
+    </template>
+    <p v-if="told" role="status">{{ told }}</p>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 0.6rem;
+  justify-items: start;
+}
+
+h2 {
+  font-size: 1.05rem;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.columns {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.4rem 0.8rem;
+  align-items: center;
+}
+
+.file {
+  cursor: pointer;
+}
+
+.file:focus-within {
+  outline: 3px solid var(--brass);
+  outline-offset: 2px;
+}
+
+.trouble {
+  border-left: 4px solid var(--coral);
+  padding-left: 0.6rem;
+}
+</style>
