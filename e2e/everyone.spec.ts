@@ -69,6 +69,23 @@ for (const scheme of ['light', 'dark'] as const) {
       }
     });
 
+    test('on the log', async ({ page, app }) => {
+      await page.goto(`${app.url}/log`);
+      for (const name of ['Clean tempo', 'Changes', 'Verdicts', 'Minutes']) {
+        await page.getByRole('button', { name, exact: true }).click();
+        await look(page, `log, ${name}`);
+      }
+      for (const name of ['Add a row', 'Files', 'Tonight']) {
+        await panel(page, name);
+        await look(page, `log, ${name}`);
+      }
+      await page
+        .getByRole('button', { name: /^Edit the row/ })
+        .first()
+        .click();
+      await look(page, 'log, a row that is edited');
+    });
+
     test('in the panels of a song', async ({ page, app }) => {
       await openSong(page, app, 'Sluice Gate Sixteens');
       for (const name of ['The bar', 'The order', 'Rules', 'Take it away']) {

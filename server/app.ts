@@ -11,6 +11,7 @@ import { type Compute, runTask } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
+import { archiveRoutes } from './routes/archive';
 import { changeTimeRoutes } from './routes/changeTimes';
 import { logRoutes } from './routes/log';
 import { patternRoutes } from './routes/patterns';
@@ -100,6 +101,7 @@ export function createApp(options: AppOptions): Express {
   const songs = songRoutes(database, compute);
   // Takes are larger than documents, and read what they are sent themselves.
   api.use('/songs/:id/takes', takeRoutes(database, compute, songs.find));
+  api.use('/archive', archiveRoutes(database));
   api.use(express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {
     // Not only that the file is there: that what it holds can be read.

@@ -59,7 +59,7 @@ export async function openDatabase(folder: string): Promise<Database> {
 /** The copies in a data folder, newest first. */
 async function copiesIn(folder: string): Promise<string[]> {
   const files = await readdir(folder).catch(() => []);
-  const copies = files.filter((name) => name.startsWith('before-') && name.endsWith('.sqlite'));
+  const copies = files.filter((name) => /^(before|day)-.*\.sqlite$/.test(name));
   const dated = await Promise.all(
     copies.map(async (name) => ({ name, at: (await stat(path.join(folder, name))).mtimeMs })),
   );

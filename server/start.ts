@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { z } from 'zod';
 import { createApp } from './app';
 import { openPool } from './compute/pool';
+import { keepCopies } from './copies';
 import { type Database, openDatabase } from './database';
 import { seedDemo } from './demo/seed';
 
@@ -44,7 +45,7 @@ export function start({ env, demo, built, logLevel = 'info' }: StartOptions): Ru
   const log = pino({ level: logLevel });
   const web = path.resolve(built, '../web');
   const pool = openPool(path.join(built, 'worker.js'));
-  const opened: { server?: Server; database?: Database } = {};
+  const opened: { server?: Server; database?: Database; endCopies?: () => void } = {};
   let stopping = false;
 
   const listen = async (): Promise<string | null> => {
@@ -52,6 +53,9 @@ export function start({ env, demo, built, logLevel = 'info' }: StartOptions): Ru
     opened.database = database;
     if (stopping) return null;
     if (demo) await seedDemo(database);
+    opened.endCopies = keepCopies(database, PLUCKY_DATA, (error) =>
+      log.warn({ err: error }, 'no copy of the day could be made'),
+    );
     const { compute } = pool;
     const page = existsSync(web) ? web : undefined;
     const app = createApp({ database, host: HOST, log, web: page, compute });
@@ -68,6 +72,7 @@ export function start({ env, demo, built, logLevel = 'info' }: StartOptions): Ru
 
   const stop = async () => {
     stopping = true;
+    opened.endCopies?.();
     opened.server?.close();
     opened.server?.closeAllConnections();
     await Promise.allSettled([pool.close(), opened.database?.close()]);

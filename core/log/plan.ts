@@ -44,12 +44,14 @@ export function tonight(songs: PlannedSong[], minutes: number, today: string): P
   if (songs.length === 0) return [];
   const byNeed = [...songs].sort((a, b) => pressing(b, today) - pressing(a, today));
   const main = byNeed[0]!;
-  const good = [...songs]
-    .filter(({ clean }) => clean !== null)
-    .sort((a, b) => b.clean! / b.goal - a.clean! / a.goal)[0];
   const due = songs
     .filter((song) => song.due !== null && song.due <= today && song !== main)
     .sort((a, b) => (a.due! < b.due! ? -1 : 1))[0];
+  const taken = (song: PlannedSong) => Number(song === due || song === main);
+  // What is good already, and not what was just played, if there is anything else.
+  const good = [...songs]
+    .filter(({ clean }) => clean !== null)
+    .sort((a, b) => taken(a) - taken(b) || b.clean! / b.goal - a.clean! / a.goal)[0];
   const held = heldBack(songs);
   const item = (kind: PlanItem['kind'], rest: Omit<PlanItem, 'kind' | 'minutes'>) => ({
     kind,
@@ -92,7 +94,7 @@ export function tonight(songs: PlannedSong[], minutes: number, today: string): P
       rung: main.next.rung,
       tempo: main.next.tempo,
     }),
-    good && (good !== main || songs.length === 1)
+    good
       ? item('end', {
           songId: good.songId,
           what: good.song,

@@ -12,4 +12,5 @@ export * from './song';
 export * from './changeTime';
 export * from './take';
 export * from './log';
+export * from './archive';
 export * from './wire';

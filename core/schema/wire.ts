@@ -50,8 +50,10 @@ export const songListSchema = z.array(songSummarySchema);
 
 export const patternListSchema = z.array(storedPatternSchema);
 
-export const createSongSchema = z.strictObject({ document: songSchema });
-export const createPatternSchema = z.strictObject({ document: patternSchema });
+/** One that was deleted and is put back: as itself, and later than every window that still shows it. */
+const was = z.strictObject({ id: z.uuid(), revision: z.int().min(1) }).optional();
+export const createSongSchema = z.strictObject({ document: songSchema, was });
+export const createPatternSchema = z.strictObject({ document: patternSchema, was });
 export const replaceSongSchema = z.strictObject({
   revision: z.int().min(1),
   document: songSchema,

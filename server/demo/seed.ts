@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { meterName } from '#core';
+import { meterName, type Song } from '#core';
 import type { Database } from '../database';
 import { changeEntry } from '../routes/changeTimes';
 import { columnsOf, entryOf } from '../routes/entries';
@@ -21,6 +21,17 @@ export async function seedDemo(database: Database): Promise<void> {
     await sequelize.query('ROLLBACK');
     throw error;
   }
+}
+
+/** The lantern evening: so many days from today. */
+const LANTERNS = 37;
+const READY_FOR_IT = ['Ropes at First Light', 'The Lamplighter’s Round'];
+
+/** Songs that the circle wants to play on the lantern evening are practised for it. */
+function withGoal(song: Song): Song {
+  if (!READY_FOR_IT.includes(song.title)) return song;
+  const by = new Date(Date.now() + LANTERNS * 86_400_000).toISOString().slice(0, 10);
+  return { ...song, practice: { goal: song.tempo, by } };
 }
 
 async function seed({ songs, patterns, changeTimes, entries }: Database): Promise<void> {
@@ -53,7 +64,7 @@ async function seed({ songs, patterns, changeTimes, entries }: Database): Promis
     })),
   );
   await songs.bulkCreate(
-    demoSongs.map((song) => ({
+    demoSongs.map(withGoal).map((song) => ({
       id: ids.get(song.title)!,
       revision: 1,
       title: song.title,

@@ -11,7 +11,10 @@ interface Kind<Row extends StoredRow<Row>, Document> {
   noun: 'song' | 'pattern';
   rows: ModelStatic<Row>;
   schema: z.ZodType<Document>;
-  createSchema: z.ZodType<{ document: Document }>;
+  createSchema: z.ZodType<{
+    document: Document;
+    was?: { id: string; revision: number } | undefined;
+  }>;
   replaceSchema: z.ZodType<{ revision: number; document: Document }>;
   /** The columns that the document is found and listed by. */
   columns: (document: Document) => Record<string, string | number>;
@@ -182,9 +185,12 @@ export function documentRoutes<Row extends StoredRow<Row>, Document>(kind: Kind<
   const router = Router();
 
   router.post('/', async (request, response) => {
-    const { document } = check(kind.createSchema, request.body);
-    const id = randomUUID();
-    const row = await rows.create({ id, revision: 1, ...columns(document) });
+    const { document, was } = check(kind.createSchema, request.body);
+    if (was && (await rows.findByPk(was.id))) {
+      throw new Refusal(409, { error: `This ${kind.noun} is on the shelf already.` });
+    }
+    const [id, revision] = was ? [was.id, was.revision + 1] : [randomUUID(), 1];
+    const row = await rows.create({ id, revision, ...columns(document) });
     response.status(201).json({ ...stamped(row), document });
   });
 

@@ -90,7 +90,9 @@ export async function summaryOf(
     ask<{ songId: string; clean: number }>(`
       SELECT songId, max(tempo) AS clean FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId`),
     ask<{ songId: string; tempo: number }>(`
-      SELECT songId, tempo, min(madeAt) FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId`),
+      SELECT songId, tempo, min(number) FROM (
+        SELECT songId, ${number} AS number, max(tempo) AS tempo
+        FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId, number) GROUP BY songId`),
     ask<LogSummary['changes'][number]>(`
       SELECT ${text}, change, ms FROM (
         SELECT ${number} AS number, change, round(avg(median), 1) AS ms

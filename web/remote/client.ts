@@ -1,4 +1,5 @@
 import {
+  archiveLookSchema,
   type ChangeEntry,
   changeTimeListSchema,
   changeTimeSchema,
@@ -51,11 +52,13 @@ async function call<T>(
   body?: unknown,
   keepalive = false,
 ): Promise<T> {
+  const isFile = body instanceof Blob;
   const response = await fetch(`/api${path}`, {
     method,
     keepalive,
-    headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
+    headers:
+      body === undefined ? {} : { 'Content-Type': isFile ? 'application/zip' : 'application/json' },
+    body: body === undefined ? undefined : isFile ? body : JSON.stringify(body),
   }).catch(() => {
     throw new Away();
   });
@@ -85,7 +88,9 @@ export const api = {
 
   listSongs: () => call(songListSchema, 'GET', '/songs'),
   readSong: (id: string) => call(storedSongSchema, 'GET', `/songs/${encodeURIComponent(id)}`),
-  createSong: (document: Song) => call(storedSongSchema, 'POST', '/songs', { document }),
+  /** @param was the song that was deleted, where this is it again */
+  createSong: (document: Song, was?: { id: string; revision: number }) =>
+    call(storedSongSchema, 'POST', '/songs', { document, ...(was && { was }) }),
   replaceSong: (id: string, revision: number, document: Song, keepalive = false) =>
     call(
       storedRevisionSchema,
@@ -138,6 +143,22 @@ export const api = {
   /** Where a file of the log is. */
   logUrl: (file: 'export.csv' | 'export.json' | 'plan.ics', query: Record<string, string>) =>
     `/api/log/${file}?${new URLSearchParams(query).toString()}`,
+
+  /** Everything as one file. @param settings what this browser keeps of how the app is set up */
+  async makeArchive(settings: Record<string, string>): Promise<Blob> {
+    const response = await fetch('/api/archive', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ settings }),
+    }).catch(() => {
+      throw new Away();
+    });
+    if (!response.ok) throw new Refused(response.status, 'The archive could not be made.', null);
+    return response.blob();
+  },
+  lookIntoArchive: (file: Blob) => call(archiveLookSchema, 'POST', '/archive/look', file),
+  takeArchive: (file: Blob, newer: boolean) =>
+    call(archiveLookSchema, 'POST', `/archive/take?newer=${newer}`, file),
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

@@ -19,6 +19,8 @@ export const useLogStore = defineStore('log', () => {
   const rows = shallowRef<Entry[]>([]);
   const total = ref(0);
   const summary = shallowRef<LogSummary | null>(null);
+  /** Every song of the shelf, to choose among. */
+  const songs = shallowRef<{ id: string; title: string }[]>([]);
   const plan = shallowRef<Plan | null>(null);
   const minutes = ref(20);
   const trouble = ref<string | null>(null);
@@ -53,6 +55,7 @@ export const useLogStore = defineStore('log', () => {
       tried(api.readLogSummary({ zone: zone(), ...(song !== null && { song }) })),
     ]);
     if (number !== asked || !page || !found) return;
+    if (songs.value.length === 0) songs.value = (await tried(api.listSongs())) ?? [];
     rows.value = page.entries;
     total.value = page.total;
     after = page.next;
@@ -117,6 +120,7 @@ export const useLogStore = defineStore('log', () => {
     filter,
     rows,
     total,
+    songs,
     summary,
     plan,
     minutes,

@@ -233,7 +233,8 @@ export const useSongStore = defineStore('song', () => {
   /** Puts a song back that was deleted elsewhere, as it is here. @returns where it is now */
   async function putBack(): Promise<string | null> {
     if (!song.value || !id.value) return null;
-    const stored = await api.createSong(song.value);
+    const was = { id: id.value, revision: revision.value };
+    const stored = await api.createSong(song.value, was);
     dropDraft(id.value);
     take(stored);
     notice.value = 'The song is back on the shelf.';

@@ -18,7 +18,7 @@ const NONE = '';
 const song = ref(NONE);
 const songs = computed(() => [
   { label: 'no song', value: NONE },
-  ...(log.summary?.songs ?? []).map((one) => ({ label: one.song, value: one.songId })),
+  ...log.songs.map(({ id, title }) => ({ label: title, value: id })),
 ]);
 const minutes = ref<number | null>(20);
 const text = ref('');

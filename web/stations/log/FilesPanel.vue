@@ -12,6 +12,7 @@ import {
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useLogStore } from '../../stores/log';
+import ArchivePanel from './ArchivePanel.vue';
 
 /** The log as a file, and rows from a file of the player's own. */
 const log = useLogStore();
@@ -119,6 +120,7 @@ async function take(): Promise<void> {
       />
     </template>
     <p v-if="told" role="status">{{ told }}</p>
+    <ArchivePanel />
   </section>
 </template>
 
@@ -158,5 +160,9 @@ h2 {
 .trouble {
   border-left: 4px solid var(--coral);
   padding-left: 0.6rem;
+}
+
+a.p-button {
+  text-decoration: none;
 }
 </style>

@@ -30,7 +30,7 @@ const kinds = computed<{ label: string; value: Kind }[]>(() => [
 ]);
 
 const MOST_LINES = 5;
-const clean = computed(() => cleanSeries(props.summary.clean));
+const clean = computed(() => cleanSeries(props.summary.clean).slice(0, MOST_LINES));
 const changes = computed(() => changeSeries(props.summary.changes).slice(0, MOST_LINES));
 const weeks = computed(() => weeksOf(props.summary.days));
 const goal = computed(
@@ -189,7 +189,7 @@ const table = computed<[string, string][]>(() => {
   }
 });
 const legend = computed(() => {
-  if (kind.value === 'clean') return clean.value.slice(0, MOST_LINES).map(({ name }) => name);
+  if (kind.value === 'clean') return clean.value.map(({ name }) => name);
   return kind.value === 'changes' ? changes.value.map(({ name }) => name) : [];
 });
 const SIGNS = ['●', '◆', '▲', '■', '✱'];

@@ -195,8 +195,12 @@ li {
     grid-column: 1;
   }
 
-  .row button {
-    grid-row: 1;
+  .row button:nth-last-of-type(2) {
+    grid-area: 1 / 2;
+  }
+
+  .row button:last-of-type {
+    grid-area: 1 / 3;
   }
 }
 </style>

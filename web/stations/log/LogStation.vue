@@ -40,9 +40,8 @@ const answer = computed(() => (log.summary ? describeLog(log.summary) : 'Looking
 const ALL = '';
 const songs = computed(() => [
   { label: 'all songs', value: ALL },
-  ...(log.summary?.songs ?? []).map(({ song, songId }) => ({ label: song, value: songId })),
+  ...log.songs.map(({ id, title }) => ({ label: title, value: id })),
 ]);
-/** Songs that were seen, so that the choice of one does not take the others away. */
 const KINDS: Record<string, string> = {
   take: 'takes',
   change: 'timed changes',
@@ -66,16 +65,11 @@ const field = (name: 'song' | 'kind' | 'verdict') =>
     },
   });
 const [song, kind, verdict] = [field('song'), field('kind'), field('verdict')];
-const known = computed(() =>
-  songs.value.some(({ value }) => value === song.value)
-    ? songs.value
-    : [...songs.value, { label: 'this song', value: song.value }],
-);
 const settings = computed(() => {
   const name = <T extends { label: string; value: string }>(list: T[], value: string) =>
     list.find((one) => one.value === value)?.label ?? value;
   return [
-    name(known.value, song.value),
+    name(songs.value, song.value),
     name(kinds, kind.value),
     name(verdicts, verdict.value),
   ].join(' · ');
@@ -91,7 +85,7 @@ const settings = computed(() => {
     work="Log"
   >
     <template #settings>
-      <ChooseOne v-model="song" :options="known" aria-label="Song" />
+      <ChooseOne v-model="song" :options="songs" aria-label="Song" />
       <ChooseOne v-model="kind" :options="kinds" aria-label="Kind of row" />
       <ChooseOne v-model="verdict" :options="verdicts" aria-label="Verdict" />
     </template>

@@ -135,4 +135,8 @@ h2 {
   align-items: center;
   gap: 0.5rem;
 }
+
+a.p-button {
+  text-decoration: none;
+}
 </style>

@@ -6,7 +6,14 @@ import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import { computed, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import { type Pattern, plural, type SongSummary, TITLE_LETTERS } from '#core';
+import {
+  daysAgo,
+  describeNext,
+  type Pattern,
+  plural,
+  type SongSummary,
+  TITLE_LETTERS,
+} from '#core';
 import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
@@ -23,6 +30,29 @@ const list = useAsyncState(
   null,
   { onError: () => undefined },
 );
+/** What the log knows of each song; the shelf is there without it. */
+const practised = useAsyncState(() => api.readLogSummary({}), null, { onError: () => undefined });
+const ofSong = computed(
+  () => new Map((practised.state.value?.songs ?? []).map((song) => [song.songId, song])),
+);
+const next = computed(() =>
+  practised.state.value ? describeNext([...practised.state.value.songs]) : null,
+);
+const today = new Date().toISOString().slice(0, 10);
+/** Clean against its goal, and when it was last played. */
+function known(id: string): string {
+  const song = ofSong.value.get(id);
+  if (!song) return '';
+  const clean = song.clean === null ? 'begun' : `clean at ${song.clean}`;
+  const goal = song.goal === null ? '' : ` of ${song.goal}`;
+  return `${clean}${goal}, ${daysAgo(song.last.slice(0, 10), today)}`;
+}
+/** How far a song is from its goal, for sorting; the unpractised last. */
+const missing = (id: string) => {
+  const song = ofSong.value.get(id);
+  return song?.goal ? 1 - (song.clean ?? 0) / song.goal : -1;
+};
+
 /** What cannot be read is looked for apart: every document is read for it. */
 const unreadable = useAsyncState(api.listUnreadable, [], { onError: () => undefined });
 const leaving = ref<{
@@ -67,20 +97,26 @@ const SORTS = [
   { label: 'last edited first', value: 'recent' },
   { label: 'by name', value: 'name' },
   { label: 'slow to fast', value: 'tempo' },
+  { label: 'last played first', value: 'played' },
+  { label: 'farthest from its goal', value: 'goal' },
 ] as const;
 const sort = useLocalStorage<(typeof SORTS)[number]['value']>('plucky-wrist:shelf-sort', 'recent');
+const orders: Partial<Record<string, (a: SongSummary, b: SongSummary) => number>> = {
+  tempo: (a, b) => a.tempo - b.tempo,
+  played: (a, b) =>
+    (ofSong.value.get(b.id)?.last ?? '').localeCompare(ofSong.value.get(a.id)?.last ?? ''),
+  goal: (a, b) => missing(b.id) - missing(a.id),
+};
 const shown = computed(() => {
   const words = searched.value.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (list.state.value?.shelf ?? []).filter(({ title, instrument, meter }) => {
-    const text = `${title} ${instrument} ${meter}`.toLowerCase();
+  const found = (list.state.value?.shelf ?? []).filter(({ id, title, instrument, meter }) => {
+    const text = `${title} ${instrument} ${meter} ${known(id)}`.toLowerCase();
     return words.every((word) => text.includes(word));
   });
   return found.sort((a, b) =>
     sort.value === 'recent'
       ? b.updatedAt.localeCompare(a.updatedAt) || a.title.localeCompare(b.title)
-      : sort.value === 'tempo'
-        ? a.tempo - b.tempo
-        : a.title.localeCompare(b.title),
+      : (orders[sort.value]?.(a, b) ?? 0) || a.title.localeCompare(b.title),
   );
 });
 /** Songs of one name are told apart by when they were edited. */
@@ -103,10 +139,13 @@ async function removePattern({ id, document }: { id: string; document: Pattern }
 
 function askToRemoveSong(song: SongSummary): void {
   const removeSong = async () => {
-    const { document } = await api.readSong(song.id);
+    const { document, revision } = await api.readSong(song.id);
     if (songs.id === song.id) songs.close();
     await api.deleteSong(song.id);
-    deleted.value = { name: song.title, putBack: () => api.createSong(document) };
+    deleted.value = {
+      name: song.title,
+      putBack: () => api.createSong(document, { id: song.id, revision }),
+    };
   };
   leaving.value = { kind: 'song', name: song.title, remove: removeSong };
 }
@@ -121,6 +160,7 @@ function askToRemoveSong(song: SongSummary): void {
         <Button label="New song" icon="pi pi-plus" @click="router.push({ name: 'new' })" />
       </div>
     </div>
+    <p v-if="next" class="next">{{ next }}</p>
     <Button v-if="list.error.value" class="again" label="Try again" @click="list.execute()" />
     <p v-if="deleted" class="deleted" role="status">
       “{{ deleted.name }}” was deleted.
@@ -139,6 +179,7 @@ function askToRemoveSong(song: SongSummary): void {
             edited(song.updatedAt)
           }}</span></RouterLink
         >
+        <span class="quiet known">{{ known(song.id) }}</span>
         <span class="quiet">{{ song.instrument }}</span>
         <span class="quiet">{{ song.meter }}</span>
         <span class="quiet">at {{ song.tempo }}</span>
@@ -256,7 +297,7 @@ ul {
 
 .songs li {
   display: grid;
-  grid-template-columns: 1fr 7rem 4rem 5rem auto auto;
+  grid-template-columns: 1fr 16rem 6rem 5rem 4.5rem auto auto;
   content-visibility: auto;
   contain-intrinsic-size: auto 3.3rem;
   gap: 1rem;
@@ -305,12 +346,28 @@ h2 {
 
 @media (max-width: 46rem) {
   .songs li {
-    grid-template-columns: 1fr auto auto auto;
+    grid-template-columns: 1fr auto auto;
     gap: 0.5rem;
   }
 
-  .songs li span:first-of-type {
+  .songs li > span:not(.known) {
     display: none;
+  }
+
+  .songs li > a {
+    grid-area: 1 / 1;
+  }
+
+  .songs li > .known:not(:empty) {
+    grid-area: 2 / 1 / auto / -1;
+  }
+
+  .songs li > button:nth-last-of-type(2) {
+    grid-area: 1 / 2;
+  }
+
+  .songs li > button:last-of-type {
+    grid-area: 1 / 3;
   }
 }
 </style>

@@ -1,0 +1,312 @@
+import { strFromU8, strToU8, unzip, zip, type Zippable } from 'fflate';
+import { z } from 'zod';
+import {
+  type ArchiveLook,
+  type ChangeTime,
+  changeTimeSchema,
+  type Entry,
+  entrySchema,
+  meterName,
+  type Pattern,
+  type Song,
+  storedPatternSchema,
+  storedSongSchema,
+  storedTakeSchema,
+} from '#core';
+import type { Database } from './database';
+import { Refusal } from './errors';
+import { columnsOf, entryOfRow, whole } from './routes/entries';
+
+/**
+ * The whole shelf as one file, a ZIP of JSON: songs, patterns, the log, takes, timings, and how the app was set up.
+ * A player can keep it, open it with anything, and bring it in again: the same things are recognised by their ids.
+ */
+
+const NAME = 'plucky-wrist';
+const VERSION = 1;
+/** What an archive may unfold to, so that a small file cannot fill the memory. */
+const MOST_BYTES = 256 * 2 ** 20;
+const MOST_FILES = 60_000;
+/** Documents that are read before other requests get their turn again. */
+const READ_AT_ONCE = 20;
+
+const aboutSchema = z.object({ app: z.literal(NAME), archive: z.literal(VERSION) });
+const settingsSchema = z.record(z.string(), z.string());
+type StoredTake = z.infer<typeof storedTakeSchema>;
+
+/** Everything in an archive, as it was read. */
+interface Contents {
+  songs: z.infer<typeof storedSongSchema>[];
+  patterns: z.infer<typeof storedPatternSchema>[];
+  rows: Entry[];
+  takes: StoredTake[];
+  timings: ChangeTime[];
+  settings: Record<string, string>;
+  problems: ArchiveLook['problems'];
+}
+
+const json = (value: unknown) => strToU8(JSON.stringify(value));
+const turn = () => new Promise<void>((resolve) => setImmediate(resolve));
+
+/** The archive of all that the database holds. */
+export async function makeArchive(
+  { songs, patterns, entries, takes, changeTimes }: Database,
+  settings: Record<string, string>,
+): Promise<Uint8Array> {
+  const files: Zippable = {
+    'about.json': json({ app: NAME, archive: VERSION, made: new Date().toISOString() }),
+    'settings.json': json(settings),
+  };
+  for (const [folder, rows] of [
+    ['songs', await songs.findAll()],
+    ['patterns', await patterns.findAll()],
+  ] as const) {
+    for (const { id, revision, updatedAt, document } of rows) {
+      // The text as it is kept, so that a document that cannot be read here is not lost.
+      const head = JSON.stringify({ id, revision, updatedAt: updatedAt.toISOString() });
+      files[`${folder}/${id}.json`] = strToU8(`${head.slice(0, -1)},"document":${document}}`);
+    }
+  }
+  const rows = await entries.findAll({ order: [['madeAt', 'ASC']] });
+  files['log.json'] = json(rows.flatMap((row) => entryOfRow(row) ?? []));
+  const timed = await changeTimes.findAll({ order: [['madeAt', 'ASC']] });
+  files['timings.json'] = json(
+    timed.map(({ id, madeAt, timing }) => ({
+      id,
+      madeAt: madeAt.toISOString(),
+      ...(JSON.parse(timing) as object),
+    })),
+  );
+  for (const row of await takes.findAll()) {
+    const {
+      trouble: _,
+      sentence: __,
+      rung,
+      hands,
+      madeAt,
+      judgement,
+      ...rest
+    } = row.get({ plain: true });
+    files[`takes/${row.id}.json`] = json({
+      ...rest,
+      ...(rung !== null && { rung }),
+      ...(hands !== null && { hands }),
+      madeAt: madeAt.toISOString(),
+      judgement: JSON.parse(judgement) as unknown,
+    });
+  }
+  return new Promise((resolve, reject) => {
+    zip(files, { level: 6 }, (error, bytes) => (error ? reject(error) : resolve(bytes)));
+  });
+}
+
+function unpacked(bytes: Uint8Array): Promise<Record<string, Uint8Array>> {
+  let total = 0;
+  let count = 0;
+  const refusal = (message: string) => new Refusal(400, { error: message });
+  return new Promise((resolve, reject) => {
+    unzip(
+      bytes,
+      {
+        filter: ({ name, originalSize }) => {
+          total += originalSize;
+          count += 1;
+          return total <= MOST_BYTES && count <= MOST_FILES && name.endsWith('.json');
+        },
+      },
+      (error, files) => {
+        if (error) reject(refusal('This is not an archive: it is no ZIP file that can be read.'));
+        else if (total > MOST_BYTES || count > MOST_FILES) {
+          reject(refusal('This archive unfolds to more than 256 MB.'));
+        } else resolve(files);
+      },
+    );
+  });
+}
+
+/**
+ * What an archive holds.
+ * @throws Refusal 400 where it is none
+ */
+export async function readArchive(bytes: Uint8Array): Promise<Contents> {
+  const files = await unpacked(bytes);
+  const found: Contents = {
+    songs: [],
+    patterns: [],
+    rows: [],
+    takes: [],
+    timings: [],
+    settings: {},
+    problems: [],
+  };
+  const raw = (file: string): unknown => {
+    try {
+      return JSON.parse(strFromU8(files[file]!));
+    } catch {
+      return undefined;
+    }
+  };
+  if (!files['about.json'] || !aboutSchema.safeParse(raw('about.json')).success) {
+    throw new Refusal(400, { error: 'This ZIP file is no archive of Plucky Wrist.' });
+  }
+  const take = <Value>(file: string, schema: z.ZodType<Value>, value: unknown, into: Value[]) => {
+    const read = schema.safeParse(value);
+    if (read.success) into.push(read.data);
+    else {
+      const [issue] = read.error.issues;
+      const place = issue ? `${issue.path.join('.')}: ${issue.message}` : 'cannot be read';
+      found.problems.push({ file, message: place.slice(0, 200) });
+    }
+  };
+  const list = <Value>(file: string, schema: z.ZodType<Value>, into: Value[]) => {
+    if (!files[file]) return;
+    const values = raw(file);
+    if (!Array.isArray(values)) found.problems.push({ file, message: 'is no list' });
+    else values.forEach((value, index) => take(`${file} ${index + 1}`, schema, value, into));
+  };
+  let read = 0;
+  for (const file of Object.keys(files)) {
+    read += 1;
+    if (read % READ_AT_ONCE === 0) await turn();
+    if (file.startsWith('songs/')) take(file, storedSongSchema, raw(file), found.songs);
+    else if (file.startsWith('patterns/'))
+      take(file, storedPatternSchema, raw(file), found.patterns);
+    else if (file.startsWith('takes/')) take(file, storedTakeSchema, raw(file), found.takes);
+  }
+  list('log.json', entrySchema, found.rows);
+  list('timings.json', changeTimeSchema, found.timings);
+  found.settings = settingsSchema.safeParse(raw('settings.json')).data ?? {};
+  return found;
+}
+
+type State = 'fresh' | 'same' | 'differ';
+
+/** How each thing in an archive stands to what is here. */
+async function compare(database: Database, contents: Contents) {
+  const documents = async (
+    rows: { id: string; updatedAt: Date; document: string }[],
+    stored: { id: string; updatedAt: string; document: Song | Pattern }[],
+  ) => {
+    const here = new Map(rows.map((row) => [row.id, row]));
+    return stored.map((one) => {
+      const row = here.get(one.id);
+      const same = row && JSON.stringify(JSON.parse(row.document)) === JSON.stringify(one.document);
+      const state: State = !row ? 'fresh' : same ? 'same' : 'differ';
+      return {
+        one,
+        state,
+        newer: row ? Date.parse(one.updatedAt) > row.updatedAt.getTime() : true,
+      };
+    });
+  };
+  const byId = async <Value extends { id: string }>(ids: { id: string }[], list: Value[]) => {
+    const here = new Set(ids.map(({ id }) => id));
+    return list.map((one) => ({ one, state: (here.has(one.id) ? 'same' : 'fresh') as State }));
+  };
+  const { songs, patterns, entries, takes, changeTimes } = database;
+  const only = { attributes: ['id'] };
+  return {
+    songs: await documents(await songs.findAll(), contents.songs),
+    patterns: await documents(await patterns.findAll(), contents.patterns),
+    rows: await byId(await entries.findAll(only), contents.rows),
+    takes: await byId(await takes.findAll(only), contents.takes),
+    timings: await byId(await changeTimes.findAll(only), contents.timings),
+  };
+}
+
+const nameOf = (document: Song | Pattern) => ('title' in document ? document.title : document.name);
+const count = (list: { state: State }[]) => ({
+  fresh: list.filter(({ state }) => state === 'fresh').length,
+  same: list.filter(({ state }) => state === 'same').length,
+  differ: list.filter(({ state }) => state === 'differ').length,
+});
+
+/** What an archive would bring, before anything is taken. */
+export async function lookIntoArchive(database: Database, bytes: Uint8Array): Promise<ArchiveLook> {
+  const contents = await readArchive(bytes);
+  const found = await compare(database, contents);
+  return {
+    songs: count(found.songs),
+    patterns: count(found.patterns),
+    rows: count(found.rows),
+    takes: count(found.takes),
+    timings: count(found.timings),
+    differing: [...found.songs, ...found.patterns]
+      .filter(({ state }) => state === 'differ')
+      .map(({ one, newer }) => ({ name: nameOf(one.document), newer })),
+    problems: contents.problems,
+    settings: contents.settings,
+  };
+}
+
+/**
+ * Takes in what is not here yet, all of it or nothing. What differs stays as it is here, unless the archive's is
+ * newer and that is asked for.
+ */
+export async function takeArchive(
+  database: Database,
+  bytes: Uint8Array,
+  newer: boolean,
+): Promise<ArchiveLook> {
+  const contents = await readArchive(bytes);
+  const { songs, patterns, entries, takes, changeTimes, sequelize } = database;
+  const before = await lookIntoArchive(database, bytes);
+  const found = await compare(database, contents);
+  await whole(sequelize, async (transaction) => {
+    const columns = (document: Song | Pattern) =>
+      'title' in document
+        ? {
+            title: document.title,
+            instrument: document.instrument.name,
+            tempo: document.tempo,
+            meter: meterName(document.meter),
+            document: JSON.stringify(document),
+          }
+        : {
+            name: document.name,
+            meter: meterName(document.meter),
+            document: JSON.stringify(document),
+          };
+    for (const [rows, list] of [
+      [songs, found.songs],
+      [patterns, found.patterns],
+    ] as const) {
+      for (const { one, state, newer: later } of list) {
+        const values = columns(one.document) as never;
+        if (state === 'fresh') {
+          const row = { id: one.id, revision: one.revision, ...(values as object) } as never;
+          await rows.create(row, { transaction });
+        } else if (state === 'differ' && later && newer) {
+          const where = { id: one.id };
+          await (rows as typeof songs).update(values, { where, transaction });
+          await (rows as typeof songs).increment('revision', { where, transaction });
+        }
+      }
+    }
+    const fresh = <Value>(list: { one: Value; state: State }[]) =>
+      list.filter(({ state }) => state === 'fresh').map(({ one }) => one);
+    await entries.bulkCreate(fresh(found.rows).map(columnsOf), { transaction });
+    await changeTimes.bulkCreate(
+      fresh(found.timings).map(({ id, madeAt, ...timing }) => ({
+        id,
+        madeAt: new Date(madeAt),
+        strings: timing.strings.join(),
+        timing: JSON.stringify(timing),
+      })),
+      { transaction },
+    );
+    await takes.bulkCreate(
+      fresh(found.takes).map(({ judgement, madeAt, rung, hands, ...rest }) => ({
+        ...rest,
+        rung: rung ?? null,
+        hands: hands ?? null,
+        madeAt: new Date(madeAt),
+        trouble: judgement.verdict.trouble,
+        sentence: judgement.verdict.sentence,
+        judgement: JSON.stringify(judgement),
+      })),
+      { transaction },
+    );
+  });
+  return before;
+}

@@ -1,0 +1,36 @@
+import express, { type Request, Router } from 'express';
+import { z } from 'zod';
+import { archiveSettingsSchema } from '#core';
+import { lookIntoArchive, makeArchive, takeArchive } from '../archive';
+import type { Database } from '../database';
+import { check, Refusal } from '../errors';
+import { sendWhole } from './send';
+
+const LARGEST = '64mb';
+const takeQuery = z.strictObject({ newer: z.enum(['true', 'false']).default('false') });
+
+function bytesOf({ body }: Request): Uint8Array {
+  if (Buffer.isBuffer(body) && body.length > 0) return body;
+  throw new Refusal(400, { error: 'An archive is sent as application/zip.' });
+}
+
+/** The whole shelf as one file: out, looked through, and in again. */
+export function archiveRoutes(database: Database) {
+  const router = Router();
+  const zipped = express.raw({ limit: LARGEST, type: 'application/zip' });
+
+  router.post('/', express.json({ limit: '1mb' }), async (request, response) => {
+    const { settings } = check(archiveSettingsSchema, (request.body as unknown) ?? {});
+    const day = new Date().toISOString().slice(0, 10);
+    const bytes = await makeArchive(database, settings);
+    sendWhole(response.attachment(`plucky-wrist-${day}.zip`).type('application/zip'), bytes);
+  });
+  router.post('/look', zipped, async (request: Request, response) => {
+    response.json(await lookIntoArchive(database, bytesOf(request)));
+  });
+  router.post('/take', zipped, async (request: Request, response) => {
+    const { newer } = check(takeQuery, request.query);
+    response.json(await takeArchive(database, bytesOf(request), newer === 'true'));
+  });
+  return router;
+}

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import ToggleSwitch from 'primevue/toggleswitch';
+import { computed, ref, shallowRef } from 'vue';
+import { type ArchiveLook, plural } from '#core';
+import { api } from '../../remote/client';
+import { download } from '../../shell/download';
+import { useLogStore } from '../../stores/log';
+
+/** Songs, patterns, log and settings as one file that a person can keep, and back from it. */
+const log = useLogStore();
+const file = shallowRef<File | null>(null);
+const look = shallowRef<ArchiveLook | null>(null);
+const newer = ref(false);
+const withSettings = ref(false);
+const told = ref<string | null>(null);
+const busy = ref(false);
+const PREFIX = 'plucky-wrist:';
+
+async function tried(work: () => Promise<void>): Promise<void> {
+  busy.value = true;
+  told.value = null;
+  try {
+    await work();
+  } catch (error) {
+    told.value = error instanceof Error ? error.message : String(error);
+  } finally {
+    busy.value = false;
+  }
+}
+const save = () =>
+  tried(async () => {
+    const settings = Object.fromEntries(
+      Object.entries(localStorage).filter(
+        ([name, value]) =>
+          name.startsWith(PREFIX) && !name.includes('draft') && String(value).length <= 4000,
+      ) as [string, string][],
+    );
+    const day = new Date().toISOString().slice(0, 10);
+    const archive = await api.makeArchive(settings);
+    download(archive, 'application/zip', { title: `Plucky Wrist ${day}`, ending: 'zip' });
+  });
+
+async function choose(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const chosen = input.files?.[0] ?? null;
+  input.value = '';
+  look.value = null;
+  file.value = chosen;
+  if (!chosen) return;
+  await tried(async () => {
+    look.value = await api.lookIntoArchive(chosen);
+  });
+}
+const take = () =>
+  tried(async () => {
+    if (!file.value || !look.value) return;
+    await api.takeArchive(file.value, newer.value);
+    if (withSettings.value) {
+      for (const [name, value] of Object.entries(look.value.settings)) {
+        if (name.startsWith(PREFIX)) localStorage.setItem(name, value);
+      }
+    }
+    look.value = null;
+    told.value = 'It is all here.';
+    await Promise.all([log.load(), log.loadPlan()]);
+  });
+
+const KINDS = [
+  ['songs', 'song'],
+  ['patterns', 'pattern'],
+  ['rows', 'row of the log'],
+  ['takes', 'take'],
+  ['timings', 'timed change'],
+] as const;
+const brings = computed(() => {
+  const found = look.value;
+  if (!found) return [];
+  return KINDS.map(([kind, word]) => {
+    const { fresh, same } = found[kind];
+    const words =
+      word === 'row of the log' ? plural(fresh, word, 'rows of the log') : plural(fresh, word);
+    return `${words} to take in, ${same} known`;
+  });
+});
+const newers = computed(() => look.value?.differing.filter((one) => one.newer) ?? []);
+const SHOWN = 6;
+</script>
+
+<template>
+  <section aria-label="Everything as one file">
+    <h2>Everything</h2>
+    <p class="quiet">
+      Songs, patterns, log and settings in one ZIP file, to be kept somewhere safe.
+    </p>
+    <div class="row">
+      <Button
+        label="Save an archive"
+        icon="pi pi-download"
+        outlined
+        :loading="busy"
+        @click="save"
+      />
+      <label class="file p-button p-button-outlined">
+        Bring one in
+        <input type="file" accept=".zip,application/zip" class="heard-only" @change="choose" />
+      </label>
+    </div>
+    <template v-if="look">
+      <ul>
+        <li v-for="line in brings" :key="line">{{ line }}</li>
+        <li v-for="one in look.differing.slice(0, SHOWN)" :key="one.name">
+          “{{ one.name }}” is different here; the archive’s is {{ one.newer ? 'newer' : 'older' }}
+        </li>
+        <li v-for="one in look.problems.slice(0, SHOWN)" :key="one.file">
+          {{ one.file }} cannot be read: {{ one.message }}
+        </li>
+      </ul>
+      <label v-if="newers.length > 0" class="row">
+        <ToggleSwitch v-model="newer" /> take what is newer in the archive
+      </label>
+      <label v-if="Object.keys(look.settings).length > 0" class="row">
+        <ToggleSwitch v-model="withSettings" /> set the app up as it was
+      </label>
+      <Button label="Take it in" icon="pi pi-check" :loading="busy" @click="take" />
+    </template>
+    <p v-if="told" role="status">{{ told }}</p>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 0.6rem;
+  justify-items: start;
+}
+
+h2 {
+  font-size: 1.05rem;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem;
+}
+
+ul {
+  margin: 0;
+  padding-left: 1.1rem;
+}
+
+.file {
+  cursor: pointer;
+}
+
+.file:focus-within {
+  outline: 3px solid var(--brass);
+  outline-offset: 2px;
+}
+</style>
