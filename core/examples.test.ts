@@ -15,6 +15,7 @@ import * as plainRoom from './plain';
 import * as schemaRoom from './schema';
 import * as logRoom from './log';
 import * as practiceRoom from './practice';
+import * as sheetRoom from './sheet';
 import * as songRoom from './song';
 import * as soundRoom from './sound';
 import * as strokeRoom from './stroke';
@@ -40,6 +41,7 @@ const rooms = [
   soundRoom,
   practiceRoom,
   logRoom,
+  sheetRoom,
   formatsRoom,
   files,
 ];

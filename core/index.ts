@@ -316,6 +316,18 @@ export {
 } from './edit';
 
 export {
+  DENSE_WIDTH,
+  drawPath,
+  FRAMES,
+  type PathFrame,
+  type Point,
+  type Reach,
+  SCALES,
+  SMALL_WIDTH,
+  WORD_ROOM,
+} from './path';
+
+export {
   arrange,
   type Arrangement,
   arrangement,
@@ -418,6 +430,20 @@ export {
   type TourOrder,
   troublesomePlace,
 } from './practice';
+
+export {
+  AUDIENCES,
+  type Audience,
+  type Item as SheetItem,
+  type Page as SheetPage,
+  type Paper,
+  PAPERS,
+  readAudience,
+  type Sheet,
+  type SheetWish,
+  songSheet,
+  USUAL_SHEET,
+} from './sheet';
 
 export {
   changeSeries,

@@ -69,6 +69,16 @@ for (const scheme of ['light', 'dark'] as const) {
       }
     });
 
+    test('on the sheet', async ({ page, app }) => {
+      await openSong(page, app, 'Ropes at First Light');
+      await goTo(page, 'Sheet');
+      await expect(page.getByRole('img', { name: 'Page 1 of 1' })).toBeVisible();
+      for (const name of ['The whole circle', 'For whom']) {
+        await panel(page, name);
+        await look(page, `sheet, ${name}`);
+      }
+    });
+
     test('on the log', async ({ page, app }) => {
       await page.goto(`${app.url}/log`);
       for (const name of ['Clean tempo', 'Changes', 'Verdicts', 'Minutes']) {

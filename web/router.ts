@@ -8,6 +8,7 @@ export const STATIONS = [
   { name: 'song', label: 'Song' },
   { name: 'changes', label: 'Changes' },
   { name: 'practice', label: 'Practice' },
+  { name: 'sheet', label: 'Sheet' },
 ] as const;
 
 const chords = () => import('./stations/chords/ChordsStation.vue');
@@ -15,6 +16,7 @@ const strum = () => import('./stations/strum/StrumStation.vue');
 const song = () => import('./stations/song/SongStation.vue');
 const changes = () => import('./stations/changes/ChangesStation.vue');
 const practice = () => import('./stations/practice/PracticeStation.vue');
+const sheet = () => import('./stations/sheet/SheetStation.vue');
 const log = () => import('./stations/log/LogStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
@@ -30,6 +32,7 @@ export async function loadStations(): Promise<void> {
     chords(),
     changes(),
     practice(),
+    sheet(),
     log(),
     newSong(),
     stand(),
@@ -56,6 +59,7 @@ export const router = createRouter({
         { path: 'song', name: 'song', component: song },
         { path: 'changes', name: 'changes', component: changes },
         { path: 'practice', name: 'practice', component: practice },
+        { path: 'sheet', name: 'sheet', component: sheet },
         { path: 'stand/:of(song|strum)', name: 'stand', component: stand, props: true },
       ],
     },

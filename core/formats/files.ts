@@ -1,4 +1,5 @@
 import type { Song } from '../schema';
+import { toAbc } from './abc';
 import { toChordPro } from './chordpro';
 import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
@@ -12,7 +13,8 @@ export const WRITERS: Record<Format['id'], (song: Song) => string | Uint8Array> 
   midi: toMidi,
   musicxml: toMusicXml,
   chordpro: toChordPro,
+  abc: toAbc,
   json: (song) => JSON.stringify(song, null, 2),
 };
 
-export { toMidi, toMusicXml };
+export { toAbc, toMidi, toMusicXml };

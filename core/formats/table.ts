@@ -1,6 +1,6 @@
 /** A format that a song goes out in. */
 export interface Format {
-  id: 'midi' | 'musicxml' | 'chordpro' | 'json';
+  id: 'midi' | 'musicxml' | 'chordpro' | 'abc' | 'json';
   /** The ending of a file, and what stands after `export.` in its address. */
   ending: string;
   route: string;
@@ -39,6 +39,15 @@ export const FORMATS: readonly Format[] = [
     mediaType: 'text/plain',
     label: 'ChordPro',
     carries: 'the chords in their bars, with the line of text as it is typed',
+    needsBars: true,
+  },
+  {
+    id: 'abc',
+    ending: 'abc',
+    route: 'abc',
+    mediaType: 'text/vnd.abc',
+    label: 'ABC',
+    carries: 'the chords over the rhythm, with signs for down and up, written out as it is played',
     needsBars: true,
   },
   {

@@ -8,16 +8,21 @@ import {
   judgeSound,
   readWav,
   type TakeOnset,
+  type SheetWish,
   type Song,
   songHand,
+  songSheet,
+  USUAL_SHEET,
 } from '#core';
 import { WRITERS } from '#core/files';
+import { sheetPdf } from '#core/pdf';
+import { sheetFonts } from './fonts';
 
 /**
  * What is worked out from a song away from the thread that answers requests: its performance as JSON, a file,
  * what the hand has time for, or how a take of it was played. Each takes the document and gives what is sent.
  */
-export type TaskName = 'performance' | 'changes' | 'take' | Format['id'];
+export type TaskName = 'performance' | 'changes' | 'take' | 'sheet' | Format['id'];
 
 /** What a task takes beside the song. */
 export interface TaskInput {
@@ -27,15 +32,25 @@ export interface TaskInput {
   part?: { first: number; last: number };
   sound?: Uint8Array;
   onsets?: TakeOnset[];
+  /** For `sheet`: for whom, and on which paper. */
+  sheet?: SheetWish;
 }
 
 /** @returns the bytes to send; text in UTF-8 */
-export function runTask(task: TaskName, song: Song, input: TaskInput = {}): Uint8Array {
-  const made = make(task, song, input);
+export async function runTask(
+  task: TaskName,
+  song: Song,
+  input: TaskInput = {},
+): Promise<Uint8Array> {
+  const made = await make(task, song, input);
   return typeof made === 'string' ? new TextEncoder().encode(made) : made;
 }
 
-function make(task: TaskName, song: Song, input: TaskInput): string | Uint8Array {
+function make(
+  task: TaskName,
+  song: Song,
+  input: TaskInput,
+): string | Uint8Array | Promise<Uint8Array> {
   const { timings = [], part, sound, onsets = [] } = input;
   switch (task) {
     case 'performance':
@@ -47,6 +62,10 @@ function make(task: TaskName, song: Song, input: TaskInput): string | Uint8Array
       return JSON.stringify(
         sound ? judgeSound(arranged, readWav(sound), part) : judgeOnsets(arranged, onsets, part),
       );
+    }
+    case 'sheet': {
+      const sheet = songSheet(song, input.sheet ?? USUAL_SHEET);
+      return sheetPdf([sheet], sheet.title, sheetFonts());
     }
     default:
       return WRITERS[task](song);

@@ -6,14 +6,40 @@ import {
   replaceSongSchema,
   type Song,
   songSchema,
+  readAudience,
   type SongSummary,
+  USUAL_SHEET,
 } from '#core';
+import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
+import { check } from '../errors';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
 import { timingsOn } from './changeTimes';
 import { documentRoutes, type Listed } from './documents';
 import { sendWhole } from './send';
+
+const said = z.enum(['true', 'false']).transform((word) => word === 'true');
+const sheetQuery = z.strictObject({
+  /** `player`, `leader`, `beginner`, the id of an instrument, or both with a dash. */
+  for: z
+    .string()
+    .max(60)
+    .default('player')
+    .transform((text, context) => {
+      const whom = readAudience(text);
+      if (whom) return whom;
+      context.addIssue({
+        code: 'custom',
+        message: 'is none of player, leader, beginner, an instrument, or both with a dash',
+      });
+      return z.NEVER;
+    }),
+  paper: z.enum(['a4', 'letter']).default('a4'),
+  landscape: said.default(false),
+  large: said.default(false),
+  leftHanded: said.default(false),
+});
 
 export function songRoutes(database: Database, compute: Compute) {
   const { router, find, readable } = documentRoutes<SongRow, Song>({
@@ -59,6 +85,15 @@ export function songRoutes(database: Database, compute: Compute) {
     const timings = await timingsOn(database, document.instrument.strings.join());
     const bytes = await compute('changes', document, { timings });
     sendWhole(response.type('application/json'), bytes);
+  });
+
+  router.get('/:id/sheet.pdf', async (request, response) => {
+    const { for: whom, ...wish } = check(sheetQuery, request.query);
+    const { document } = await find(request);
+    const sheet = { ...USUAL_SHEET, ...wish, ...whom };
+    const bytes = await compute('sheet', document, { sheet });
+    const name = `${fileName(document.title)}.pdf`;
+    sendWhole(response.attachment(name).type('application/pdf'), bytes);
   });
 
   for (const { id, ending, route, mediaType } of FORMATS) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Point } from './armCurve';
+import type { Point } from '#core';
 
 /** The hand that rides the curve while it plays: a pick held over the strings. */
 defineProps<{ at: Point; big: boolean }>();

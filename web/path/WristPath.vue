@@ -3,20 +3,25 @@ import { computed, ref, useTemplateRef } from 'vue';
 import {
   beatTicks,
   count,
+  DENSE_WIDTH,
   divisions,
+  drawPath,
+  FRAMES,
   isLoud,
+  type PathFrame,
   type Pattern,
+  type Reach,
+  SCALES,
   slots,
   slotSentences,
+  SMALL_WIDTH,
   sounds,
   strokeSign,
   strokeWord,
+  WORD_ROOM,
 } from '#core';
-import { DENSE_WIDTH, FRAMES, SCALES, SMALL_WIDTH, WORD_ROOM } from './pathFrames';
 import PathFlags, { type Flag } from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
-import type { Reach } from './slotForm';
-import { drawPath, type PathFrame } from './wristPath';
 
 const props = withDefaults(
   defineProps<{

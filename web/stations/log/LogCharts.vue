@@ -46,7 +46,7 @@ const sentence = computed(() => {
       return describeChangeTimes(changes.value);
     case 'minutes':
       return describeMinutes(props.summary.days);
-    case 'verdicts':
+    default:
       return describeVerdicts(props.summary.verdicts);
   }
 });
@@ -181,7 +181,7 @@ const table = computed<[string, string][]>(() => {
       return rows(changes.value);
     case 'minutes':
       return weeks.value.map(({ week, minutes }) => [`week of ${week}`, `${minutes} minutes`]);
-    case 'verdicts':
+    default:
       return props.summary.verdicts.map(({ trouble, count }) => [
         troubleWord(trouble),
         String(count),

@@ -2,8 +2,7 @@
 import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, onMounted, useTemplateRef, watch } from 'vue';
-import { alongside, comparePatterns, type Pattern, patternTicks } from '#core';
-import { FRAMES } from '../../path/pathFrames';
+import { FRAMES, alongside, comparePatterns, type Pattern, patternTicks } from '#core';
 import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 

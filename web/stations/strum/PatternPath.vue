@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
 import {
+  type Reach,
   armPasses,
   beatTicks,
   count,
@@ -13,7 +14,6 @@ import {
   type SlotSpan,
 } from '#core';
 import type { Flag } from '../../path/PathFlags.vue';
-import type { Reach } from '../../path/slotForm';
 import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 

@@ -1,9 +1,17 @@
 import { usePreferredReducedMotion } from '@vueuse/core';
 import { computed, type Ref } from 'vue';
-import { firstFrom, itemAt, type Pattern, patternTicks, slots, passAt, passPattern } from '#core';
+import {
+  type Reach,
+  firstFrom,
+  itemAt,
+  type Pattern,
+  patternTicks,
+  slots,
+  passAt,
+  passPattern,
+} from '#core';
 import { flagAt } from '../../path/flags';
 import type { Flag } from '../../path/PathFlags.vue';
-import type { Reach } from '../../path/slotForm';
 import { usePlayerStore } from '../../stores/player';
 
 /** The time round of the pattern that is looked at, or heard: its chords, and the strings of each slot. */

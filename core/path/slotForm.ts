@@ -1,4 +1,5 @@
-import { type Slot, type Stroke, strokeDirection } from '#core';
+import type { Stroke } from '../schema';
+import { type Slot, strokeDirection } from '../stroke';
 import { crossing, type Piece, type Point } from './armCurve';
 import { brush, fan, hatches } from './strokeForms';
 

@@ -1,12 +1,12 @@
+import type { Pattern } from '../schema';
 import {
+  type ArmPass,
   armPasses,
   judgesDirections,
-  type Pattern,
   patternTicks,
   slots,
   strokeDirection,
-  type ArmPass,
-} from '#core';
+} from '../stroke';
 import { curve, parameterAtRun, type Piece, type Point, pointOn, straight } from './armCurve';
 import { assumedReach, formOf, type Reach, type SlotForm } from './slotForm';
 

@@ -1,21 +1,13 @@
-import {
-  armPasses,
-  arrangement,
-  asPlayed,
-  barPatterns,
-  divideBeat,
-  METERS,
-  newPattern,
-  type Pattern,
-  placeStroke,
-  type Stroke,
-  strum,
-} from '#core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { documents } from '../../core/arbitraries.test-kit';
-import { tries } from '../../core/properties.test-kit';
-import { said } from '../../core/pattern/said.test-kit';
+import { documents } from '../arbitraries.test-kit';
+import { arrangement, asPlayed, barPatterns } from '../arrange';
+import { tries } from '../properties.test-kit';
+import { divideBeat, newPattern, placeStroke, strum } from '../pattern';
+import { said } from '../pattern/said.test-kit';
+import type { Pattern, Stroke } from '../schema';
+import { armPasses } from '../stroke';
+import { METERS } from '../time';
 import { drawPath, type PathFrame } from './wristPath';
 
 const frame: PathFrame = {

@@ -1,0 +1,329 @@
+import { asPlayed, barCount, type Arrangement, type BarPattern, SPLIT_LABELS } from '../arrange';
+import {
+  describeAlternate,
+  describeBass,
+  describeStrings,
+  alternateBass,
+  type FrettedChord,
+} from '../neck';
+import { drawPath, FRAMES, type PathFrame } from '../path';
+import type { Instrument, Pattern, Stroke } from '../schema';
+import type { PlayedBar } from '../song';
+import { isLoud, slots, sounds, strokeSign, strokeWord, divisions } from '../stroke';
+import { count, type CountVocabulary } from '../time';
+import { circle, type Item, line, placed, shape, shortened, text, textWidth } from './paper';
+
+/** What a sheet is made of, each piece with its height, at 0, 0. */
+export interface Block {
+  height: number;
+  items: Item[];
+  /** Stays on the page of what follows it. */
+  leads?: boolean;
+}
+
+const SOFT = 0.4;
+
+/** A wrist path with its count and words, as wide as asked. */
+export function pathBlock(
+  pattern: Pattern,
+  width: number,
+  size: number,
+  strings: number,
+  vocabulary: CountVocabulary,
+): Block {
+  const frame = FRAMES.middle;
+  // Drawn as on a screen that is 620 wide to the bar, then made as large as there is room.
+  const bars = Math.max(1, Math.ceil(pattern.beats.length / pattern.meter.beats));
+  const screen = 620 * bars;
+  const scale = width / screen;
+  const drawing: PathFrame = { ...frame, width: screen, strings };
+  const drawn = drawPath(pattern, drawing, () => null, 0.9);
+  const items: Item[] = [];
+  const at = (d: string) => placed(d, 0, 0, scale);
+  for (const y of drawn.strings) items.push(line(0, y * scale, width, y * scale, 0.5, 0.65));
+  for (const piece of drawn.arm) {
+    const passes = piece.kind === 'pass' || piece.kind === 'rest';
+    items.push({
+      kind: 'path',
+      d: at(piece.d),
+      fill: null,
+      stroke: piece.kind === 'kink' ? 0 : 0.35,
+      width: piece.kind === 'kink' ? 1.4 : 0.7,
+      dash: passes ? [1, 2] : null,
+    });
+  }
+  const grid = slots(pattern);
+  const counts = count(divisions(pattern), pattern.meter, { vocabulary });
+  const top = frame.word * scale;
+  drawn.slots.forEach((slot, index) => {
+    const { stroke, position } = grid[index]!;
+    for (const d of slot.brushes) {
+      items.push(slot.hollow ? shape(at(d), null, 0, 0.8) : shape(at(d), 0));
+    }
+    if (slot.hatches) items.push(shape(at(slot.hatches), null, 0, 0.9));
+    for (const dot of slot.dots) {
+      const r = Math.max(2.2, 9 * scale);
+      items.push(circle(dot.x * scale, dot.y * scale, r, dot.open ? 1 : 0, 0));
+      items.push(
+        text(dot.x * scale, dot.y * scale + r * 0.45, dot.label, r * 1.3, {
+          anchor: 'middle',
+          weight: 'bold',
+          grey: dot.open ? 0 : 1,
+        }),
+      );
+    }
+    if (slot.ring) items.push(circle(slot.ring.x * scale, slot.ring.y * scale, 6 * scale, null, 0));
+    if (slot.fingers) {
+      items.push(
+        text(slot.fingers.x * scale, slot.fingers.y * scale, slot.fingers.letters, size * 0.8),
+      );
+    }
+    for (const accent of slot.accents)
+      items.push(circle(accent.x * scale, accent.y * scale, 1.5, 0));
+    const x = slot.x * scale;
+    const room = (slot.right - slot.left) * scale - 1;
+    const word = isLoud(stroke) ? strokeWord(stroke).toUpperCase() : strokeWord(stroke);
+    const fits = textWidth(word, size * 0.8, isLoud(stroke) ? 'bold' : 'regular') <= room;
+    items.push(
+      text(x, top + size * 0.5, counts[index] ?? '', position === 0 ? size * 1.15 : size * 0.85, {
+        anchor: 'middle',
+        weight: position === 0 ? 'bold' : 'regular',
+        grey: position === 0 ? 0 : SOFT,
+      }),
+      text(x, top + size * 1.6, fits ? word : plainSign(stroke), size * 0.8, {
+        anchor: 'middle',
+        weight: isLoud(stroke) ? 'bold' : 'regular',
+        grey: sounds(stroke) ? 0 : SOFT,
+      }),
+    );
+  });
+  return { height: top + size * 2, items };
+}
+
+/** Signs that the fonts of a sheet have no letters for: arrows, the fan of a roll, the ring of a tap. */
+const PLAIN_SIGNS: Record<string, string> = { '↓': 'D', '↑': 'U' };
+function plainSign(stroke: Stroke): string {
+  const sign = strokeSign(stroke);
+  const known = [...sign].every((letter) => letter.codePointAt(0)! < 256);
+  return PLAIN_SIGNS[sign] ?? (known ? sign : strokeWord(stroke).slice(0, 1));
+}
+
+/** A diagram of a chord: nut on top, the thumb's string on the left; dots carry their fingers. */
+export function chordBlock(
+  held: FrettedChord,
+  instrument: Instrument,
+  capo: number,
+  size: number,
+  leftHanded: boolean,
+): Block & { width: number } {
+  const { frets, fingers } = held.shape;
+  const count = frets.length;
+  const gap = size * 0.95;
+  const width = gap * (count - 1);
+  const pressed = frets.filter((fret): fret is number => fret !== null && fret > 0);
+  const most = Math.max(0, ...pressed);
+  const first = most > 4 ? Math.min(...pressed) : 1;
+  const rows = Math.max(4, most - first + 1);
+  const row = size * 1.15;
+  const left = size * 1.6;
+  const top = size * 3.1;
+  const x = (string: number) => left + gap * (leftHanded ? count - 1 - string : string);
+  const y = (fret: number) => top + (fret - first + 0.5) * row;
+  const items: Item[] = [
+    text(
+      left + width / 2,
+      size * 1.2,
+      shortened(held.symbol, width + size * 3, size * 1.3, 'bold'),
+      size * 1.3,
+      {
+        anchor: 'middle',
+        weight: 'bold',
+      },
+    ),
+  ];
+  for (let string = 0; string < count; string += 1) {
+    items.push(line(x(string), top, x(string), top + rows * row, 0.6, 0.3));
+  }
+  for (let fret = 0; fret <= rows; fret += 1) {
+    const nut = fret === 0 && first === 1;
+    items.push(
+      line(left, top + fret * row, left + width, top + fret * row, nut ? 2 : 0.6, nut ? 0 : 0.3),
+    );
+  }
+  if (first > 1) {
+    items.push(
+      text(left - size * 0.55, y(first) + size * 0.3, String(first), size * 0.8, { anchor: 'end' }),
+    );
+  }
+  const barred = new Map<number, { fret: number; from: number; to: number }>();
+  frets.forEach((fret, string) => {
+    const finger = fingers[string] ?? 0;
+    if (fret === null || fret === 0 || finger === 0) return;
+    const known = barred.get(finger);
+    barred.set(finger, known ? { ...known, to: string } : { fret, from: string, to: string });
+  });
+  for (const { fret, from, to } of barred.values()) {
+    if (to > from) items.push(line(x(from), y(fret), x(to), y(fret), size * 0.5, 0));
+  }
+  frets.forEach((fret, string) => {
+    const mark = top - size * 0.45;
+    if (fret === null) {
+      items.push(text(x(string), mark, 'x', size * 0.85, { anchor: 'middle', grey: SOFT }));
+    } else if (fret === 0) {
+      items.push(circle(x(string), mark - size * 0.25, size * 0.24, null, 0));
+    } else {
+      const finger = fingers[string] ?? 0;
+      items.push(circle(x(string), y(fret), size * 0.42, 0));
+      if (finger > 0) {
+        items.push(
+          text(x(string), y(fret) + size * 0.26, String(finger), size * 0.72, {
+            anchor: 'middle',
+            weight: 'bold',
+            grey: 1,
+          }),
+        );
+      }
+    }
+  });
+  // Below its string: the bass note.
+  const foot = top + rows * row;
+  const bass = x(held.bass.string);
+  const tip = size * 0.3;
+  items.push(
+    shape(
+      `M${bass.toFixed(2)} ${(foot + 2).toFixed(2)}L${(bass - tip).toFixed(2)} ${(foot + 2 + tip * 1.6).toFixed(2)}L${(bass + tip).toFixed(2)} ${(foot + 2 + tip * 1.6).toFixed(2)}Z`,
+      0,
+    ),
+  );
+  const [alternate] = alternateBass(instrument, held.shape, held.chord, held.bass, capo);
+  if (
+    alternate &&
+    alternate.relation !== 'root again' &&
+    frets[alternate.string] === alternate.fret
+  ) {
+    items.push(circle(x(alternate.string), foot + size * 0.5, size * 0.22, null, 0));
+  }
+  return { width: width + left * 1.6, height: foot + size * 1.2, items };
+}
+
+/** One line of the bass table. */
+export function bassLine(
+  held: FrettedChord,
+  instrument: Instrument,
+  capo: number,
+): { bass: string; alternate: string; strings: string } {
+  const [alternate] = alternateBass(instrument, held.shape, held.chord, held.bass, capo);
+  return {
+    bass: describeBass(instrument, held.bass),
+    alternate: alternate ? describeAlternate(instrument, alternate) : '–',
+    strings: describeStrings(instrument, held.shape),
+  };
+}
+
+/** What is said under a bar: how its rhythm is split, a stop, a run. */
+export function barNote({ content }: PlayedBar, parts: Arrangement['rhythms'][number]): string {
+  const notes: string[] = [];
+  const split = parts.find((part) => part.split !== null)?.split;
+  if (split && split !== 'roll') {
+    notes.push(SPLIT_LABELS.find(({ value }) => value === split)!.label);
+  }
+  if (content.rules?.stop !== undefined) notes.push('stop');
+  if (content.rules?.skipFirst) notes.push('no first stroke');
+  if (content.pickup) notes.push('pick-up');
+  for (const { run, fermata, symbol } of content.chords) {
+    if (run) notes.push(`run of ${run.count} into ${symbol}`);
+    if (fermata) notes.push('hold');
+  }
+  return notes.join(', ');
+}
+
+/** A bar to be played from: its path, small, with its chords where they land. */
+export function barBlock(
+  arranged: Arrangement,
+  bar: PlayedBar,
+  drawing: BarPattern,
+  width: number,
+  size: number,
+  note: string,
+): Block & { foot: number } {
+  const strings = arranged.song.instrument.strings.length;
+  const strikes = arranged.performance.strikes.filter((strike) => strike.bar === bar.index);
+  const pattern = asPlayed(drawing.pattern, strikes, bar, strings, arranged.performance.leftOut);
+  const counts = barCount(bar, pattern, 1);
+  const frame = FRAMES.middle;
+  const screen = 560;
+  const scale = width / screen;
+  const top = size * 1.7;
+  const band = { ...frame, top: 16, bottom: 96, bandTop: 28, bandBottom: 84 };
+  const drawn = drawPath(
+    pattern,
+    { ...band, width: screen, strings, pad: 6 },
+    () => null,
+    1,
+    drawing.phase,
+  );
+  const at = (d: string) => placed(d, 0, top, scale);
+  const foot = top + 104 * scale;
+  const items: Item[] = [];
+  for (const y of drawn.strings)
+    items.push(line(0, top + y * scale, width, top + y * scale, 0.35, 0.75));
+  for (const piece of drawn.arm) {
+    if (piece.kind !== 'pass' && piece.kind !== 'rest') {
+      items.push({
+        kind: 'path',
+        d: at(piece.d),
+        fill: null,
+        stroke: 0.5,
+        width: 0.45,
+        dash: null,
+      });
+    }
+  }
+  drawn.slots.forEach((slot, index) => {
+    for (const d of slot.brushes) {
+      items.push(slot.hollow ? shape(at(d), null, 0, 0.5) : shape(at(d), 0));
+    }
+    if (slot.hatches) items.push(shape(at(slot.hatches), null, 0, 0.6));
+    for (const dot of slot.dots) {
+      items.push(circle(dot.x * scale, top + dot.y * scale, 2, dot.open ? 1 : 0, 0));
+    }
+    const label = counts[index] ?? '';
+    if (/^\d+$/.test(label)) {
+      items.push(
+        text(slot.x * scale, foot + size * 0.65, label, size * 0.7, {
+          anchor: 'middle',
+          grey: SOFT,
+        }),
+      );
+    }
+  });
+  const landings = arranged.performance.landings.filter(
+    ({ tick }) => tick >= bar.tick && tick < bar.tick + bar.ticks,
+  );
+  landings.forEach(({ tick, symbol, push }, index) => {
+    const x = drawn.xOf(tick - bar.tick) * scale;
+    const next = landings[index + 1];
+    const room = (next ? drawn.xOf(next.tick - bar.tick) * scale : width) - x - 2;
+    const words = shortened(
+      push > 0 ? `<${symbol}` : symbol,
+      Math.max(size, room),
+      size * 1.25,
+      'bold',
+    );
+    items.push(line(x, size * 0.4, x, top + band.bandBottom * scale, 0.6, 0.2, [1, 1.5]));
+    items.push(text(x + 2, size * 1.25, words, size * 1.25, { weight: 'bold' }));
+  });
+  items.push(line(width, size * 0.3, width, foot, 0.9));
+  items.push(
+    text(width - 2, foot + size * 0.65, String(bar.index + 1), size * 0.6, {
+      anchor: 'end',
+      grey: SOFT,
+    }),
+  );
+  if (note !== '') {
+    items.push(
+      text(2, foot + size * 1.45, shortened(note, width - 4, size * 0.7, 'regular'), size * 0.7),
+    );
+  }
+  return { height: foot + size * (note === '' ? 1 : 1.8), foot, items };
+}

@@ -1,0 +1,4 @@
+/** Sheets: the layout of paper as data, for whom it is, and how it is written as a PDF file. */
+export * from './forWhom';
+export * from './layout';
+export { PAPERS, type Item, type Page, type Paper } from './paper';

@@ -1,0 +1,429 @@
+import { type Arrangement, arrangement, barPatterns } from '../arrange';
+import { fretChords, isNoChord } from '../neck';
+import type { InstrumentId, Line, Pattern, Song } from '../schema';
+import { plural } from '../plain';
+import { type PlayedBar, songChords } from '../song';
+import { say } from '../stroke';
+import { type CountVocabulary, describeMeter, pulseNote } from '../time';
+import { barBlock, barNote, bassLine, type Block, chordBlock, pathBlock } from './drawn';
+import { type Audience, putBefore } from './forWhom';
+import {
+  type Item,
+  line,
+  MARGIN,
+  moved,
+  type Page,
+  type Paper,
+  PAPERS,
+  shortened,
+  text,
+  textWidth,
+  wrapped,
+} from './paper';
+
+export interface SheetWish {
+  audience: Audience;
+  /** Another instrument than the song's; null for its own. */
+  instrument: InstrumentId | null;
+  paper: Paper;
+  landscape: boolean;
+  /** Letters and drawings as large as can be read from a stand two metres away. */
+  large: boolean;
+  leftHanded: boolean;
+  counting: CountVocabulary;
+}
+
+export const USUAL_SHEET: SheetWish = {
+  audience: 'player',
+  instrument: null,
+  paper: 'a4',
+  landscape: false,
+  large: false,
+  leftHanded: false,
+  counting: 'numbers',
+};
+
+/** A sheet laid out: its pages, and what was left out for whom it is. */
+export interface Sheet {
+  title: string;
+  pages: Page[];
+  left: string[];
+}
+
+const SIZE = 9.5;
+const LARGE = 14;
+/** Sizes that are tried so that a sheet stays on one page. */
+const SMALLER = [1, 0.93, 0.86, 0.8];
+const SOFT = 0.4;
+
+interface Room {
+  width: number;
+  height: number;
+  size: number;
+}
+
+/**
+ * Lays a song out for paper.
+ * @example songSheet(song, USUAL_SHEET).pages.length // 1
+ */
+export function songSheet(song: Song, wish: SheetWish): Sheet {
+  const { width: across, height: down } = PAPERS[wish.paper];
+  const [width, height] = wish.landscape ? [down, across] : [across, down];
+  const { song: put, left } = putBefore(song, wish.audience, wish.instrument);
+  const arranged = arrangement(put);
+  const base = wish.large ? LARGE : SIZE;
+  const laid = (share: number) => {
+    const room: Room = {
+      width: width - 2 * MARGIN,
+      height: height - 2 * MARGIN,
+      size: base * share,
+    };
+    return flow(blocksOf(arranged, wish, left, room), width, height, room.size, put.title);
+  };
+  let pages = laid(1);
+  for (const share of wish.large ? [] : SMALLER.slice(1)) {
+    if (pages.length === 1) break;
+    const closer = laid(share);
+    if (closer.length === 1) pages = closer;
+  }
+  return { title: put.title, pages, left };
+}
+
+/** Blocks one below the other; one that has no room goes to the next page, with the heading that leads it. */
+function flow(blocks: Block[], width: number, height: number, size: number, title: string): Page[] {
+  const pages: Item[][] = [[]];
+  const end = height - MARGIN - size * 1.6;
+  let y = MARGIN;
+  blocks.forEach((block, index) => {
+    const following = block.leads ? (blocks[index + 1]?.height ?? 0) : 0;
+    if (y > MARGIN && y + block.height + following > end) {
+      pages.push([]);
+      y = MARGIN;
+    }
+    pages.at(-1)!.push(...block.items.map((item) => moved(item, MARGIN, y)));
+    y += block.height;
+  });
+  return pages.map((items, index) => ({
+    width,
+    height,
+    items: [
+      ...items,
+      text(
+        MARGIN,
+        height - MARGIN,
+        shortened(title, width / 2, size * 0.8, 'regular'),
+        size * 0.8,
+        { grey: SOFT },
+      ),
+      text(width - MARGIN, height - MARGIN, `${index + 1} of ${pages.length}`, size * 0.8, {
+        anchor: 'end',
+        grey: SOFT,
+      }),
+    ],
+  }));
+}
+
+function blocksOf(arranged: Arrangement, wish: SheetWish, left: string[], room: Room): Block[] {
+  const all = wish.audience === 'leader';
+  return [
+    headOf(arranged, wish, left, room),
+    ...rhythmsOf(arranged, wish, room),
+    ...chordsOf(arranged, wish, room),
+    ...barsOf(arranged, room),
+    ...(all ? bassesOf(arranged, room) : []),
+    ...(all ? [notes(room)] : []),
+  ];
+}
+
+const heading = (words: string, { size, width }: Room): Block => ({
+  height: size * 2.3,
+  leads: true,
+  items: [
+    text(0, size * 1.5, shortened(words, width, size * 1.2, 'bold'), size * 1.2, {
+      weight: 'bold',
+    }),
+    line(0, size * 1.9, width, size * 1.9, 0.5, 0.6),
+  ],
+});
+
+const FOR: Record<Audience, string> = {
+  player: '',
+  leader: 'for the leader',
+  beginner: 'for a beginner',
+};
+
+function headOf(
+  { song }: Arrangement,
+  wish: SheetWish,
+  left: string[],
+  { size, width }: Room,
+): Block {
+  const { instrument, capo, tempo, meter, countIn } = song;
+  const facts = [
+    instrument.name,
+    capo > 0 ? `capo ${capo}` : null,
+    `${pulseNote(meter)} = ${tempo}`,
+    describeMeter(meter),
+    countIn > 0 ? `${plural(countIn, 'bar')} counted in` : null,
+    FOR[wish.audience] || null,
+  ].filter((fact) => fact !== null);
+  const words =
+    left.length > 0 ? wrapped(`Left out here: ${left.join('; ')}.`, width, size, 'regular') : [];
+  const items: Item[] = [
+    text(0, size * 2, shortened(song.title, width, size * 2.2, 'bold'), size * 2.2, {
+      weight: 'bold',
+    }),
+    text(0, size * 3.6, shortened(facts.join(' · '), width, size, 'regular'), size, { grey: SOFT }),
+    ...words.map((row, index) => text(0, size * (5 + index * 1.3), row, size)),
+  ];
+  return { height: size * (4.6 + words.length * 1.3), items };
+}
+
+/** Every rhythm of the song once, with the bars that it carries. */
+function rhythmsOf({ rhythms, song }: Arrangement, wish: SheetWish, room: Room): Block[] {
+  const { width } = room;
+  const carried = new Map<Pattern, number[]>();
+  rhythms.forEach((row, bar) => {
+    for (const { pattern, split } of row) {
+      // What is halved or squeezed for a split bar is said at the bar.
+      if (split === 'half' || split === 'squeeze') continue;
+      const bars = carried.get(pattern) ?? [];
+      if (bars.at(-1) !== bar + 1) bars.push(bar + 1);
+      carried.set(pattern, bars);
+    }
+  });
+  if (carried.size === 0) carried.set(song.pattern, []);
+  const short = [...carried.keys()].every(({ beats, meter }) => beats.length <= meter.beats);
+  const beside = carried.size > 1 && short;
+  const own: Room = beside ? { ...room, width: width * 0.48 } : room;
+  const each = [...carried].map(([pattern, bars]) => {
+    const which = carried.size > 1 && bars.length > 0 ? `, ${ranges(bars)}` : '';
+    const swing = pattern.feel ? `, swung ${pattern.feel.percent} %` : '';
+    return rhythmBlocks(pattern, `${pattern.name}${which}${swing}`, song, wish, own, beside);
+  });
+  if (!beside) return each.flat();
+  // Two short rhythms stand side by side.
+  return cut(each.map(stacked), 2).map((pair) => ({
+    height: Math.max(...pair.map(({ height }) => height)),
+    items: pair.flatMap(({ items }, index) =>
+      items.map((item) => moved(item, index * width * 0.52, 0)),
+    ),
+  }));
+}
+
+/** Blocks as one. */
+function stacked(blocks: Block[]): Block {
+  let height = 0;
+  const items = blocks.flatMap((block) => {
+    const placed = block.items.map((item) => moved(item, 0, height));
+    height += block.height;
+    return placed;
+  });
+  return { height, items };
+}
+
+/** More bars of a pattern than this are not said in words under it. */
+const SAID_BARS = 4;
+
+function rhythmBlocks(
+  pattern: Pattern,
+  name: string,
+  song: Song,
+  wish: SheetWish,
+  room: Room,
+  beside: boolean,
+): Block[] {
+  const { size, width } = room;
+  const strings = song.instrument.strings.length;
+  const bars = Math.ceil(pattern.beats.length / pattern.meter.beats);
+  const said =
+    bars > SAID_BARS ? [] : wrapped(say(pattern), width, size * 0.9, 'regular').slice(0, 3);
+  const inRow = beside ? 1 : width > 600 ? 3 : 2;
+  const beats = pattern.meter.beats * inRow;
+  const { builds: _, ...rest } = pattern;
+  const rows = cut(pattern.beats, beats).map((part) => {
+    const wide = Math.max((width * part.length) / beats, beside ? width : width * 0.7);
+    return pathBlock({ ...rest, beats: part }, wide, size, strings, wish.counting);
+  });
+  const words: Block = {
+    height: size * (0.6 + said.length * 1.2),
+    items: said.map((row, index) =>
+      text(0, size * (0.8 + index * 1.2), row, size * 0.9, { grey: SOFT }),
+    ),
+  };
+  return [heading(name, room), ...rows, words];
+}
+
+/** Bars in a row as ranges: 'bars 1 to 4, 7'. */
+function ranges(numbers: number[]): string {
+  const spans: [number, number][] = [];
+  for (const number of numbers) {
+    const last = spans.at(-1);
+    if (last && last[1] === number - 1) last[1] = number;
+    else spans.push([number, number]);
+  }
+  const words = spans.map(([from, to]) => (from === to ? String(from) : `${from} to ${to}`));
+  const some = words.length > 8 ? `${words.slice(0, 8).join(', ')} …` : words.join(', ');
+  return `${numbers.length === 1 ? 'bar' : 'bars'} ${some}`;
+}
+
+/** Rows of chord diagrams, as many beside each other as there is room for. */
+function chordsOf({ song }: Arrangement, wish: SheetWish, room: Room): Block[] {
+  const hold = fretChords(song);
+  const symbols = songChords(song).filter((symbol) => !isNoChord(symbol));
+  const drawn = symbols.flatMap((symbol) => {
+    const held = hold(symbol);
+    return held ? [chordBlock(held, song.instrument, song.capo, room.size, wish.leftHanded)] : [];
+  });
+  if (drawn.length === 0) return [];
+  const rows: Block[] = [];
+  let x = 0;
+  for (const diagram of drawn) {
+    if (rows.length === 0 || x + diagram.width > room.width) {
+      rows.push({ height: 0, items: [] });
+      x = 0;
+    }
+    const row = rows.at(-1)!;
+    row.items.push(...diagram.items.map((item) => moved(item, x, 0)));
+    row.height = Math.max(row.height, diagram.height);
+    x += diagram.width;
+  }
+  const legend = 'Black arrow: the bass string. Ring below: the alternate bass.';
+  return [
+    heading('Chords', room),
+    ...rows,
+    {
+      height: room.size * 1.4,
+      items: [text(0, room.size * 0.8, legend, room.size * 0.8, { grey: SOFT })],
+    },
+  ];
+}
+
+/** The bars as they are written, so that it can be played from: sections, lines, repeats, endings. */
+function barsOf(arranged: Arrangement, room: Room): Block[] {
+  const { song, bars, rhythms } = arranged;
+  const { size, width } = room;
+  const drawings = barPatterns(rhythms);
+  const first = new Map<string, PlayedBar>();
+  for (const bar of bars) {
+    const key = `${bar.section}/${bar.line}/${bar.bar}`;
+    if (!first.has(key)) first.set(key, bar);
+  }
+  const inRow = width > 600 ? 6 : size > LARGE * 0.9 ? 3 : 4;
+  const each = width / inRow;
+  const blocks: Block[] = [];
+  if (song.order) {
+    const words = song.order
+      .map(({ name, times }) => (times > 1 ? `${name} ×${times}` : name))
+      .join(', ');
+    const rows = wrapped(`Order: ${words}`, width, size, 'regular');
+    blocks.push({
+      height: size * (0.8 + rows.length * 1.3),
+      items: rows.map((row, index) => text(0, size * (1.2 + index * 1.3), row, size)),
+    });
+  }
+  song.sections.forEach((section, sectionIndex) => {
+    const rows = section.lines.flatMap((written, lineIndex) => {
+      const played = written.bars.flatMap(
+        (_, bar) => first.get(`${sectionIndex}/${lineIndex}/${bar}`) ?? [],
+      );
+      return cut(played, inRow).map((some, part, all) => ({
+        some,
+        before: part === 0 ? ending(written) : '',
+        after: part === all.length - 1 && written.times > 1 ? `×${written.times}` : '',
+      }));
+    });
+    if (rows.length === 0) return;
+    blocks.push(heading(section.name || 'The song', room));
+    for (const { some, before, after } of rows) {
+      const drawn = some.map((bar) =>
+        barBlock(arranged, bar, drawings[bar.index]!, each, size, noteOf(arranged, bar)),
+      );
+      const head = before ? size * 1.2 : 0;
+      const items = drawn.flatMap(({ items: own }, index) =>
+        own.map((item) => moved(item, index * each, head)),
+      );
+      items.push(line(0, head + size * 0.3, 0, head + drawn[0]!.foot, 0.9));
+      if (before)
+        items.push(text(0, size * 0.9, before, size * 0.85, { weight: 'bold', grey: SOFT }));
+      if (after) {
+        const x = Math.min(width, some.length * each) - textWidth(after, size * 1.2, 'bold') - 3;
+        items.push(text(x, head + size * 1.25, after, size * 1.2, { weight: 'bold' }));
+      }
+      blocks.push({
+        height: Math.max(...drawn.map(({ height }) => height)) + head + size * 0.5,
+        items,
+      });
+    }
+  });
+  return blocks;
+}
+
+function noteOf({ song, rhythms }: Arrangement, bar: PlayedBar): string {
+  const written = song.sections[bar.section]!.lines[bar.line]!.bars[bar.bar]!;
+  const others = written.chords.flatMap(({ symbol, substitutes = [] }) =>
+    substitutes.map(
+      ({ time, symbol: other }) =>
+        `${time === 'last' ? 'last time' : `time ${time}`} ${other} for ${symbol}`,
+    ),
+  );
+  return [barNote(bar, rhythms[bar.index]!), ...others].filter(Boolean).join('; ');
+}
+
+function ending({ only }: Line): string {
+  if (only === undefined) return '';
+  return only === 'last' ? 'the last time' : `time ${only.join(' and ')}`;
+}
+
+/** A list in parts of a length. */
+function cut<T>(list: T[], size: number): T[][] {
+  return Array.from({ length: Math.ceil(list.length / size) }, (_, row) =>
+    list.slice(row * size, (row + 1) * size),
+  );
+}
+
+/** The bass notes of every chord, as a table. */
+function bassesOf({ song }: Arrangement, room: Room): Block[] {
+  const { size, width } = room;
+  const hold = fretChords(song);
+  const columns = [0, width * 0.13, width * 0.38];
+  const row = (cells: string[], weight: 'regular' | 'bold'): Block => ({
+    height: size * 1.45,
+    items: cells.map((cell, index) => {
+      const end = columns[index + 1] ?? width;
+      return text(
+        columns[index]!,
+        size,
+        shortened(cell, end - columns[index]! - 4, size, weight),
+        size,
+        { weight },
+      );
+    }),
+  });
+  const lines = songChords(song).flatMap((symbol) => {
+    const held = hold(symbol);
+    if (!held) return [];
+    const { bass, alternate, strings } = bassLine(held, song.instrument, song.capo);
+    return [row([symbol, bass, `${alternate} · ${strings}`], 'regular')];
+  });
+  if (lines.length === 0) return [];
+  return [
+    heading('Bass notes', room),
+    { ...row(['Chord', 'Bass', 'Alternate · strings to sound'], 'bold'), leads: true },
+    ...lines,
+  ];
+}
+
+function notes({ size, width }: Room): Block {
+  const rows = 4;
+  const top = size * 2.4;
+  return {
+    height: top + rows * size * 2,
+    items: [
+      text(0, size * 1.5, 'Notes', size * 1.2, { weight: 'bold' }),
+      ...Array.from({ length: rows }, (_, row) =>
+        line(0, top + (row + 1) * size * 1.9, width, top + (row + 1) * size * 1.9, 0.4, 0.7),
+      ),
+    ],
+  };
+}

@@ -1,0 +1,161 @@
+import { BOLD, FIRST_LETTER, OTHER_WIDTH, REGULAR } from './widths';
+
+/** A sheet of paper as data: what lies where on each page. All measures are points, 72 to the inch, from the top left. */
+
+export interface Page {
+  width: number;
+  height: number;
+  items: Item[];
+}
+
+export type Weight = 'regular' | 'bold';
+export type Item =
+  | {
+      kind: 'text';
+      x: number;
+      /** Of the line that the letters stand on. */
+      y: number;
+      text: string;
+      size: number;
+      weight: Weight;
+      anchor: 'start' | 'middle' | 'end';
+      /** 0 black to 1 white. */
+      grey: number;
+    }
+  | {
+      kind: 'path';
+      /** As in SVG. */
+      d: string;
+      fill: number | null;
+      stroke: number | null;
+      width: number;
+      dash: number[] | null;
+    };
+
+export const PAPERS = {
+  a4: { width: 595.28, height: 841.89 },
+  letter: { width: 612, height: 792 },
+} as const;
+export type Paper = keyof typeof PAPERS;
+
+/** Space at the edges, which a printer may not reach. */
+export const MARGIN = 42;
+
+/**
+ * How wide a text is.
+ * @param size of the letters, in points
+ * @example textWidth('', 12, 'regular') // 0
+ */
+export function textWidth(text: string, size: number, weight: Weight): number {
+  const table = weight === 'bold' ? BOLD : REGULAR;
+  let thousandths = 0;
+  for (const letter of text) {
+    thousandths += table[letter.codePointAt(0)! - FIRST_LETTER] || OTHER_WIDTH;
+  }
+  return (thousandths * size) / 1000;
+}
+
+/** The text with its end left out where it is wider than that. */
+export function shortened(text: string, width: number, size: number, weight: Weight): string {
+  if (textWidth(text, size, weight) <= width) return text;
+  const letters = [...text];
+  while (letters.length > 1 && textWidth(`${letters.join('')}…`, size, weight) > width)
+    letters.pop();
+  return `${letters.join('').trimEnd()}…`;
+}
+
+/** The text in lines no wider than that; a word that is wider is shortened. */
+export function wrapped(text: string, width: number, size: number, weight: Weight): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(/\s+/).filter(Boolean)) {
+    const last = lines.at(-1);
+    const longer = last === undefined ? word : `${last} ${word}`;
+    if (last !== undefined && textWidth(longer, size, weight) <= width)
+      lines[lines.length - 1] = longer;
+    else lines.push(shortened(word, width, size, weight));
+  }
+  return lines;
+}
+
+const round = (value: number) => Number(value.toFixed(2));
+
+export function text(
+  x: number,
+  y: number,
+  words: string,
+  size: number,
+  rest: Partial<Extract<Item, { kind: 'text' }>> = {},
+): Item {
+  return {
+    kind: 'text',
+    x,
+    y,
+    text: words,
+    size,
+    weight: 'regular',
+    anchor: 'start',
+    grey: 0,
+    ...rest,
+  };
+}
+
+export function line(
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+  width = 0.6,
+  grey = 0,
+  dash: number[] | null = null,
+): Item {
+  const d = `M${round(x1)} ${round(y1)}L${round(x2)} ${round(y2)}`;
+  return { kind: 'path', d, fill: null, stroke: grey, width, dash };
+}
+
+export function shape(
+  d: string,
+  fill: number | null,
+  stroke: number | null = null,
+  width = 0,
+): Item {
+  return { kind: 'path', d, fill, stroke, width, dash: null };
+}
+
+/** A circle as a path, so that everything that draws a sheet knows two kinds of items only. */
+export function circle(
+  x: number,
+  y: number,
+  r: number,
+  fill: number | null,
+  stroke: number | null = null,
+): Item {
+  const [left, right] = [round(x - r), round(x + r)];
+  const d = `M${left} ${round(y)}A${r} ${r} 0 1 0 ${right} ${round(y)}A${r} ${r} 0 1 0 ${left} ${round(y)}Z`;
+  return { kind: 'path', d, fill, stroke, width: 0.9, dash: null };
+}
+
+/** Coordinates of a path, moved and made larger or smaller; arcs are only moved and scaled evenly. */
+export function placed(d: string, x: number, y: number, scale: number): string {
+  return d.replace(/([A-Za-z])([^A-Za-z]*)/g, (_, letter: string, rest: string) => {
+    const numbers = (rest.match(/-?\d*\.?\d+(?:e-?\d+)?/gi) ?? []).map(Number);
+    const relative = letter === letter.toLowerCase();
+    const at = (value: number, index: number) => {
+      if (letter === 'H') return value * scale + x;
+      if (letter === 'V') return value * scale + y;
+      if (letter === 'A') {
+        const place = index % 7;
+        if (place === 2 || place === 3 || place === 4) return value;
+        if (place < 2) return value * scale;
+        return value * scale + (place === 5 ? x : y);
+      }
+      return relative ? value * scale : value * scale + (index % 2 === 0 ? x : y);
+    };
+    return letter + numbers.map((value, index) => round(at(value, index))).join(' ');
+  });
+}
+
+/** An item moved down and to the right. */
+export function moved(item: Item, x: number, y: number): Item {
+  if (item.kind === 'text') return { ...item, x: item.x + x, y: item.y + y };
+  return { ...item, d: placed(item.d, x, y, 1) };
+}

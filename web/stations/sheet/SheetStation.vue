@@ -1,0 +1,301 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core';
+import Button from 'primevue/button';
+import ToggleSwitch from 'primevue/toggleswitch';
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import {
+  type Audience,
+  INSTRUMENT_IDS,
+  type InstrumentId,
+  INSTRUMENTS,
+  type Paper,
+  plural,
+  type Sheet,
+  type SheetWish,
+  type Song,
+  USUAL_SHEET,
+} from '#core';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import StationFrame from '../../frame/StationFrame.vue';
+import { useOpenTool } from '../../frame/openTool';
+import { download } from '../../shell/download';
+import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
+import { plain } from '../../workers/plain';
+import { sheetWorker } from '../../workers/sheet';
+import SheetPage from './SheetPage.vue';
+
+/** The song on paper: for whom, on which paper, and out as a PDF file, a drawing, or from the printer. */
+const songs = useSongStore();
+const view = useViewStore();
+const song = computed<Song>(() => songs.song!);
+
+const TOOLS = ['whom', 'circle'] as const;
+const panel = useOpenTool<(typeof TOOLS)[number]>(() => TOOLS);
+const panels: { label: string; value: (typeof TOOLS)[number] }[] = [
+  { label: 'For whom', value: 'whom' },
+  { label: 'The whole circle', value: 'circle' },
+];
+
+const OWN = 'own';
+const audience = ref<Audience>('player');
+const instrument = ref<InstrumentId | typeof OWN>(OWN);
+const paper = ref<Paper>('a4');
+const landscape = ref(false);
+const large = ref(false);
+const audiences: { label: string; value: Audience }[] = [
+  { label: 'who plays', value: 'player' },
+  { label: 'who leads: everything', value: 'leader' },
+  { label: 'who begins', value: 'beginner' },
+];
+const instruments = computed(() => [
+  { label: `as it is: ${song.value.instrument.name}`, value: OWN },
+  ...INSTRUMENT_IDS.map((value) => ({ label: INSTRUMENTS[value].name, value })),
+]);
+const papers = [
+  { label: 'A4', value: 'a4' },
+  { label: 'Letter', value: 'letter' },
+];
+
+const wish = computed<SheetWish>(() => ({
+  ...USUAL_SHEET,
+  audience: audience.value,
+  instrument: instrument.value === OWN ? null : instrument.value,
+  paper: paper.value,
+  landscape: landscape.value,
+  large: large.value,
+  leftHanded: view.leftHanded,
+  counting: view.counting,
+}));
+const sheet = shallowRef<Sheet | null>(null);
+const trouble = ref<string | null>(null);
+let asked = 0;
+const layOut = useDebounceFn(async () => {
+  const number = (asked += 1);
+  try {
+    const [sent, wanted] = plain([song.value, wish.value] as const);
+    const made = await sheetWorker().sheet(sent, wanted);
+    if (number === asked) sheet.value = made;
+    trouble.value = null;
+  } catch (error) {
+    trouble.value = error instanceof Error ? error.message : String(error);
+  }
+}, 60);
+watch([song, wish], () => void layOut(), { immediate: true, deep: true });
+
+const answer = computed(() => {
+  if (!sheet.value) return 'Laying it out…';
+  const { pages } = sheet.value;
+  const size = paper.value === 'a4' ? 'A4' : 'Letter';
+  return `${plural(pages.length, 'page')} of ${size}, for one ${audiences.find(({ value }) => value === audience.value)!.label}.`;
+});
+
+const busy = ref(false);
+async function out(work: () => Promise<void>): Promise<void> {
+  busy.value = true;
+  try {
+    await work();
+    trouble.value = null;
+  } catch (error) {
+    trouble.value = error instanceof Error ? error.message : String(error);
+  } finally {
+    busy.value = false;
+  }
+}
+async function savePdf(wishes: SheetWish[], name: string): Promise<void> {
+  await out(async () => {
+    const [sent, wanted] = plain([song.value, wishes] as const);
+    const bytes = await sheetWorker().pdf([sent], wanted, name);
+    download(new Uint8Array(bytes), 'application/pdf', { title: name, ending: 'pdf' });
+  });
+}
+const pagesBox = useTemplateRef<HTMLElement>('pagesBox');
+/** A page as a drawing of its own. */
+const drawing = (page: number) => {
+  const svg = pagesBox.value!.querySelectorAll('svg')[page]!;
+  return new XMLSerializer().serializeToString(svg);
+};
+const nameOf = (page: number) =>
+  (sheet.value?.pages.length ?? 1) > 1 ? `${song.value.title} ${page + 1}` : song.value.title;
+function saveSvg(): void {
+  sheet.value?.pages.forEach((_, page) =>
+    download(drawing(page), 'image/svg+xml', { title: nameOf(page), ending: 'svg' }),
+  );
+}
+/** Points to the pixels of a picture: 150 to the inch. */
+const SHARP = 150 / 72;
+const savePng = () =>
+  out(async () => {
+    for (const [page, { width, height }] of (sheet.value?.pages ?? []).entries()) {
+      const image = new Image();
+      image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(drawing(page))}`;
+      await image.decode();
+      const canvas = document.createElement('canvas');
+      canvas.width = Math.round(width * SHARP);
+      canvas.height = Math.round(height * SHARP);
+      canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
+      const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'));
+      if (blob) download(blob, 'image/png', { title: nameOf(page), ending: 'png' });
+    }
+  });
+async function print(): Promise<void> {
+  await nextTick();
+  window.print();
+}
+
+/** Those of the circle who get a sheet of their own. */
+const CIRCLE: { label: string; audience: Audience; instrument: InstrumentId }[] = [
+  { label: 'guitar', audience: 'player', instrument: 'guitar' },
+  { label: 'beginner’s guitar', audience: 'beginner', instrument: 'guitar' },
+  { label: 'ukulele', audience: 'player', instrument: 'ukulele' },
+  { label: 'beginner’s ukulele', audience: 'beginner', instrument: 'ukulele' },
+  { label: 'mandolin', audience: 'player', instrument: 'mandolin' },
+];
+const chosen = ref<string[]>(['guitar', 'ukulele', 'beginner’s ukulele']);
+const toggle = (label: string) =>
+  (chosen.value = chosen.value.includes(label)
+    ? chosen.value.filter((one) => one !== label)
+    : [...chosen.value, label]);
+const circle = computed(() => CIRCLE.filter(({ label }) => chosen.value.includes(label)));
+const saveCircle = () =>
+  savePdf(
+    circle.value.map(({ audience: whom, instrument: on }) => ({
+      ...wish.value,
+      audience: whom,
+      instrument: on,
+    })),
+    `${song.value.title} for the circle`,
+  );
+</script>
+
+<template>
+  <StationFrame v-model:tool="panel" :answer="answer" :tools="panels" work="Sheet">
+    <p v-if="trouble" role="alert">{{ trouble }}</p>
+    <p v-if="sheet && sheet.left.length > 0" class="quiet">
+      Left out: {{ sheet.left.join('; ') }}.
+    </p>
+    <div v-if="sheet" ref="pagesBox" class="pages" tabindex="0" role="group" aria-label="Pages">
+      <SheetPage
+        v-for="(page, index) in sheet.pages"
+        :key="index"
+        :page="page"
+        :label="`Page ${index + 1} of ${sheet.pages.length}`"
+      />
+    </div>
+    <template #tool>
+      <section v-if="panel === 'whom'" class="tool" aria-label="For whom">
+        <label id="whom">For one</label>
+        <ChooseOne v-model="audience" :options="audiences" aria-labelledby="whom" />
+        <label id="on">On</label>
+        <ChooseOne v-model="instrument" :options="instruments" aria-labelledby="on" />
+        <label id="paper">Paper</label>
+        <ChooseOne v-model="paper" :options="papers" aria-labelledby="paper" />
+        <label class="row"><ToggleSwitch v-model="landscape" /> across</label>
+        <label class="row"><ToggleSwitch v-model="large" /> large print</label>
+        <label class="row"><ToggleSwitch v-model="view.leftHanded" /> left-handed diagrams</label>
+        <div class="row">
+          <Button
+            label="Save as PDF"
+            icon="pi pi-file-pdf"
+            :loading="busy"
+            @click="savePdf([wish], song.title)"
+          />
+          <Button label="Print" icon="pi pi-print" outlined @click="print" />
+        </div>
+        <div class="row">
+          <Button label="SVG" size="small" text @click="saveSvg" />
+          <Button label="PNG" size="small" text @click="savePng" />
+        </div>
+      </section>
+      <section v-else class="tool" aria-label="The whole circle">
+        <p>Everyone gets a sheet of their own, all in one file.</p>
+        <div class="row" role="group" aria-label="Who is in the circle">
+          <Button
+            v-for="{ label } in CIRCLE"
+            :key="label"
+            :label="label"
+            size="small"
+            :outlined="!chosen.includes(label)"
+            :aria-pressed="chosen.includes(label)"
+            @click="toggle(label)"
+          />
+        </div>
+        <Button
+          :label="`Save ${plural(circle.length, 'sheet')}`"
+          icon="pi pi-file-pdf"
+          :disabled="circle.length === 0"
+          :loading="busy"
+          @click="saveCircle"
+        />
+      </section>
+    </template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.pages {
+  display: grid;
+  gap: 1rem;
+  justify-items: center;
+  padding-bottom: 1rem;
+}
+
+.tool {
+  display: grid;
+  gap: 0.6rem;
+  justify-items: start;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+}
+</style>
+
+<style>
+@media print {
+  @page {
+    margin: 0;
+  }
+
+  body * {
+    visibility: hidden;
+  }
+
+  .pages,
+  .pages * {
+    visibility: visible;
+  }
+
+  /* What scrolls on a screen lies on as many pages as it needs. */
+  html,
+  body,
+  #app,
+  .house,
+  main,
+  .frame,
+  .frame * {
+    height: auto !important;
+    overflow: visible !important;
+  }
+
+  .pages {
+    position: absolute;
+    inset: 0 auto auto 0;
+    width: 100%;
+    gap: 0;
+    padding: 0;
+  }
+
+  .pages .page {
+    box-shadow: none;
+    max-width: none;
+  }
+
+  .pages .page:not(:last-child) {
+    break-after: page;
+  }
+}
+</style>
