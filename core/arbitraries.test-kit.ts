@@ -90,7 +90,7 @@ export const patterns: fc.Arbitrary<Pattern> = fc
   .chain(([meter, bars, school, halfSwings, swing]) => {
     const length = Math.max(1, Math.round(meter.beats * bars));
     return fc.record({
-      schema: fc.constant(3),
+      schema: fc.constant(4),
       name: fc.constant('Any pattern'),
       meter: fc.constant(meter),
       beats: fc.array(beat, { minLength: length, maxLength: length }),
@@ -246,7 +246,7 @@ export const documents: fc.Arbitrary<Song> = fc
     const own = fc.constantFrom(pattern, other);
     return optional(
       {
-        schema: fc.constant(3),
+        schema: fc.constant(4),
         title: fc.string({ minLength: 1, maxLength: 12 }).map((text) => `T${text}`),
         instrument: fc.oneof(
           fc.constantFrom(...INSTRUMENT_IDS.map((id) => INSTRUMENTS[id])),

@@ -232,6 +232,21 @@ describe('bad requests', () => {
   });
 });
 
+describe('instruments of the player’s own', () => {
+  it('are kept, listed, and taken away', async () => {
+    const instrument = { ...INSTRUMENTS.guitar, name: 'Tin boat', strings: [50, 55, 59, 62] };
+    const made = await request(server).post('/api/instruments').send({ instrument }).expect(201);
+    expect((await request(server).get('/api/instruments')).body).toEqual([made.body]);
+    await request(server)
+      .post('/api/instruments')
+      .send({ instrument: { name: 'x' } })
+      .expect(400);
+    await request(server).delete(`/api/instruments/${made.body.id}`).expect(204);
+    await request(server).delete(`/api/instruments/${made.body.id}`).expect(404);
+    expect((await request(server).get('/api/instruments')).body).toEqual([]);
+  });
+});
+
 describe('the database', () => {
   it('answers for its health and sends a strict content policy', async () => {
     const { headers } = await request(server).get('/api/health').expect(200, { status: 'ok' });
@@ -251,6 +266,7 @@ describe('the database', () => {
     await first.sequelize.query('DROP TABLE change_times');
     await first.sequelize.query('DROP TABLE takes');
     await first.sequelize.query('DROP TABLE entries');
+    await first.sequelize.query('DROP TABLE instruments');
     await first.close();
     await (await openDatabase(other)).close();
     const copy = readdirSync(other).find((file) => file.startsWith('before-001'))!;

@@ -13,6 +13,7 @@ import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
 import { archiveRoutes } from './routes/archive';
 import { changeTimeRoutes } from './routes/changeTimes';
+import { instrumentRoutes } from './routes/instruments';
 import { logRoutes } from './routes/log';
 import { patternRoutes } from './routes/patterns';
 import { shapeRoutes } from './routes/shapes';
@@ -114,6 +115,7 @@ export function createApp(options: AppOptions): Express {
   api.use('/shapes', shapeRoutes());
   api.use('/change-times', changeTimeRoutes(database));
   api.use('/log', logRoutes(database));
+  api.use('/instruments', instrumentRoutes(database));
   api.use(noSuchRoute);
   app.use('/api', api);
 

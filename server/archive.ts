@@ -7,6 +7,8 @@ import {
   type Entry,
   entrySchema,
   meterName,
+  type OwnInstrument,
+  ownInstrumentSchema,
   type Pattern,
   type Song,
   storedPatternSchema,
@@ -41,6 +43,7 @@ interface Contents {
   rows: Entry[];
   takes: StoredTake[];
   timings: ChangeTime[];
+  instruments: OwnInstrument[];
   settings: Record<string, string>;
   problems: ArchiveLook['problems'];
 }
@@ -50,7 +53,7 @@ const turn = () => new Promise<void>((resolve) => setImmediate(resolve));
 
 /** The archive of all that the database holds. */
 export async function makeArchive(
-  { songs, patterns, entries, takes, changeTimes }: Database,
+  { songs, patterns, entries, takes, changeTimes, instruments }: Database,
   settings: Record<string, string>,
 ): Promise<Uint8Array> {
   const files: Zippable = {
@@ -75,6 +78,12 @@ export async function makeArchive(
       id,
       madeAt: madeAt.toISOString(),
       ...(JSON.parse(timing) as object),
+    })),
+  );
+  files['instruments.json'] = json(
+    (await instruments.findAll()).map(({ id, instrument }) => ({
+      id,
+      instrument: JSON.parse(instrument) as unknown,
     })),
   );
   for (const row of await takes.findAll()) {
@@ -136,6 +145,7 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
     rows: [],
     takes: [],
     timings: [],
+    instruments: [],
     settings: {},
     problems: [],
   };
@@ -175,6 +185,7 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
   }
   list('log.json', entrySchema, found.rows);
   list('timings.json', changeTimeSchema, found.timings);
+  list('instruments.json', ownInstrumentSchema, found.instruments);
   found.settings = settingsSchema.safeParse(raw('settings.json')).data ?? {};
   return found;
 }
@@ -203,7 +214,7 @@ async function compare(database: Database, contents: Contents) {
     const here = new Set(ids.map(({ id }) => id));
     return list.map((one) => ({ one, state: (here.has(one.id) ? 'same' : 'fresh') as State }));
   };
-  const { songs, patterns, entries, takes, changeTimes } = database;
+  const { songs, patterns, entries, takes, changeTimes, instruments } = database;
   const only = { attributes: ['id'] };
   return {
     songs: await documents(await songs.findAll(), contents.songs),
@@ -211,6 +222,7 @@ async function compare(database: Database, contents: Contents) {
     rows: await byId(await entries.findAll(only), contents.rows),
     takes: await byId(await takes.findAll(only), contents.takes),
     timings: await byId(await changeTimes.findAll(only), contents.timings),
+    instruments: await byId(await instruments.findAll(only), contents.instruments),
   };
 }
 
@@ -231,6 +243,7 @@ export async function lookIntoArchive(database: Database, bytes: Uint8Array): Pr
     rows: count(found.rows),
     takes: count(found.takes),
     timings: count(found.timings),
+    instruments: count(found.instruments),
     differing: [...found.songs, ...found.patterns]
       .filter(({ state }) => state === 'differ')
       .map(({ one, newer }) => ({ name: nameOf(one.document), newer })),
@@ -249,7 +262,7 @@ export async function takeArchive(
   newer: boolean,
 ): Promise<ArchiveLook> {
   const contents = await readArchive(bytes);
-  const { songs, patterns, entries, takes, changeTimes, sequelize } = database;
+  const { songs, patterns, entries, takes, changeTimes, instruments, sequelize } = database;
   const before = await lookIntoArchive(database, bytes);
   const found = await compare(database, contents);
   await whole(sequelize, async (transaction) => {
@@ -292,6 +305,14 @@ export async function takeArchive(
         madeAt: new Date(madeAt),
         strings: timing.strings.join(),
         timing: JSON.stringify(timing),
+      })),
+      { transaction },
+    );
+    await instruments.bulkCreate(
+      fresh(found.instruments).map(({ id, instrument }) => ({
+        id,
+        name: instrument.name,
+        instrument: JSON.stringify(instrument),
       })),
       { transaction },
     );

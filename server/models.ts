@@ -68,7 +68,18 @@ export interface EntryColumns extends Omit<Entry, 'madeAt' | 'place'> {
   placeTo: number | null;
 }
 
+/** An instrument of the player's own, as JSON. */
+export interface InstrumentRow extends Model<
+  InferAttributes<InstrumentRow>,
+  InferCreationAttributes<InstrumentRow>
+> {
+  id: string;
+  name: string;
+  instrument: string;
+}
+
 export interface Models {
+  instruments: ModelStatic<InstrumentRow>;
   entries: ModelStatic<EntryRow>;
   takes: ModelStatic<TakeRow>;
   changeTimes: ModelStatic<ChangeTimeRow>;
@@ -90,6 +101,15 @@ export function defineModels(sequelize: Sequelize): Models {
   const whole = () => ({ type: DataTypes.INTEGER, allowNull: true });
   const number = () => ({ type: DataTypes.FLOAT, allowNull: true });
   return {
+    instruments: sequelize.define<InstrumentRow>(
+      'instrument',
+      {
+        id: { type: DataTypes.UUID, primaryKey: true },
+        name: { ...text(), allowNull: false },
+        instrument: { type: DataTypes.TEXT, allowNull: false },
+      },
+      { tableName: 'instruments', timestamps: false },
+    ),
     entries: sequelize.define<EntryRow>(
       'entry',
       {

@@ -59,10 +59,41 @@ describe('reading ChordPro', () => {
     expect(chartProgression(chart(plain), 'bar')).toBe('Verse:\nG | Em\nC | D7\nChorus:\nG | C D');
   });
 
+  it('loses no line for a word among its chords, and lists what was left', () => {
+    const read = chart(
+      '[Verse]\nG   riff  D\nnothing but words\n| G | D | riff | Em |\n[G]fine [Lx]wrong',
+    );
+    expect(chartProgression(read, 'bar')).toBe('Verse:\nG | D\nG | D | . | Em\nG');
+    expect(read.left).toEqual([
+      { line: 2, text: 'riff' },
+      { line: 4, text: 'riff' },
+      { line: 5, text: 'Lx' },
+    ]);
+    // Words that happen to be chords are no line of chords.
+    expect(readChart('A day on the cut\nAm I late')).toHaveProperty('problem');
+  });
+
+  it.each([
+    ['Intro: G D Em C\nVerse:\nG', 'Intro:\nG | D | Em | C\nVerse:\nG'],
+    ['Intro: | G | D | (x2)', 'Intro:\nG | D x2'],
+    ['G D Em C (x2)\nC D x3\nG 2x', 'Song:\nG | D | Em | C x2\nC | D x3\nG x2'],
+    ['B7(b9) | E', 'Song:\nB7(b9) | E'],
+    ['G | D  | (x2)\nEm | C', 'Song:\nG | D x2\nEm | C'],
+  ])('reads %j as it is written in the wild', (text, line) => {
+    expect(chartProgression(chart(text), 'bar')).toBe(line);
+  });
+
+  it('takes H for B where a chart writes it, and asks about its B', () => {
+    const read = chart('H7 | E | B\nHm A');
+    expect(read.german).toBe(true);
+    expect(chartProgression(read, 'bar')).toBe('Song:\nB7 | E | Bb\nBm | A');
+    expect(chartProgression(read, 'bar', false)).toBe('Song:\nB7 | E | B\nBm | A');
+    expect(chart('B | E').german).toBe(false);
+  });
+
   it.each([
     ['{title: Open\n[G]', 1, 1, 'brace'],
     ['[G]fine\nand [C broken', 2, 5, 'bracket'],
-    ['[G]fine [Hx]wrong', 1, 10, '“Hx” is not a chord'],
     ['just words', 1, 1, 'no chord in this file'],
     ['', 1, 1, 'no chord'],
   ])('says where %j cannot be read', (text, line, column, message) => {
@@ -83,6 +114,15 @@ describe('reading ChordPro', () => {
 });
 
 describe('writing ChordPro', () => {
+  it('says the chord that sounds where a section begins without one', () => {
+    const song = newSong({
+      title: 'Weir',
+      instrument: 'guitar',
+      progression: 'Verse:\nA | D\nTag:\n. | A',
+    });
+    expect(toChordPro(song)).toContain('{start_of_grid: Tag}\n| D . . . | A . . . |');
+  });
+
   it('writes grids that any reader can show', () => {
     const song = newSong({
       title: 'Weir',

@@ -26,10 +26,14 @@ export interface ChartReading {
   order: string[];
   /** The line of text that this app wrote, where it did. */
   progression: string | null;
+  /** What stood among the chords and is none, with its line from 1: it is left out, and nothing else is. */
+  left: { line: number; text: string }[];
+  /** It writes H for B, so that its B may be a B flat: for the player to say. */
+  german: boolean;
 }
 
-/** The chords of a line; in bars where the file has bar lines. */
-type ChartLine = { chords: string[] } | { bars: string };
+/** The chords of a line, in bars where the file has bar lines, and how often it is played. */
+type ChartLine = ({ chords: string[] } | { bars: string }) & { times: number };
 
 export type ChartAnswer = { chart: ChartReading } | { problem: FileProblem };
 
@@ -51,17 +55,40 @@ function meterOf(text: string): Meter | null {
   return text in METERS ? METERS[text as MeterName] : null;
 }
 
-const isChord = (word: string) => parseChord(word) !== null || isNoChord(word);
+/** H stands for B in some countries. */
+const GERMAN = /^H(?![a-z]*[n-z])/;
+const asB = (word: string) => (GERMAN.test(word) ? `B${word.slice(1)}` : word);
+const isChord = (word: string) => parseChord(asB(word)) !== null || isNoChord(word);
 /** What may stand between the chords of a chart. */
-const isFiller = (word: string) => /^(\||\|\||\|:|:\||%|\.|-|\/|x\d+)$/.test(word);
+const isFiller = (word: string) => /^(\||\|\||\|:|:\||%|\.|-|\/)$/.test(word);
+/** How often a line is played, as it is written at its end: `x2`, `(x2)`, `2x`. */
+const TIMES = /(?:^|\s)[([]?(?:x\s?(\d{1,2})|(\d{1,2})\s?x)[)\]]?\s*$/i;
+const MOST_READ_TIMES = 32;
 
-/** True for a line of nothing but chords, as in a chart over words. */
-function isChordLine(text: string): boolean {
-  const words = text
-    .replaceAll(/:?\|+:?/g, ' | ')
+/** The line without how often it is played, and that. */
+function timesOf(text: string): { rest: string; times: number } {
+  const found = TIMES.exec(text);
+  const times = Number(found?.[1] ?? found?.[2] ?? 1);
+  if (!found || times < 1 || times > MOST_READ_TIMES) return { rest: text, times: 1 };
+  return { rest: text.slice(0, found.index).trim(), times };
+}
+
+const wordsOf = (text: string) =>
+  text
+    .replaceAll(/:?\|+[:.]?/g, ' | ')
     .split(/\s+/)
     .filter(Boolean);
-  return words.some(isChord) && words.every((word) => isChord(word) || isFiller(word));
+
+/**
+ * True for a line of chords, as in a chart over words: at least half of what is in it, so that a remark among
+ * them does not lose the others, and more than a line of words would have by chance ("A day").
+ */
+function isChordLine(text: string): boolean {
+  const words = wordsOf(text).filter((word) => !isFiller(word));
+  const chords = words.filter(isChord).length;
+  if (chords === 0) return false;
+  if (chords === words.length) return true;
+  return text.includes('|') || (chords >= 2 && chords * 2 >= words.length);
 }
 
 /** Reads the directives and lines of a file, gathering sections as they come. */
@@ -74,6 +101,8 @@ class ChartReader {
     sections: [],
     order: [],
     progression: null,
+    left: [],
+    german: false,
   };
   private open: { name: string; lines: ChartLine[] } | null = null;
 
@@ -102,9 +131,25 @@ class ChartReader {
   }
 
   add(line: ChartLine): void {
-    if ('chords' in line && line.chords.length === 0) return;
+    if ('chords' in line ? line.chords.length === 0 : line.bars === '') return;
     this.open ??= { name: 'Song', lines: [] };
     this.open.lines.push(line);
+  }
+
+  /** Takes a line of chords, whatever stands between them. */
+  line(row: string, number: number): void {
+    const { rest, times } = timesOf(row);
+    const unknown = wordsOf(rest).filter((word) => !isChord(word) && !isFiller(word));
+    for (const text of unknown) this.leave(number, text);
+    const known = rest.split(/(\s+|\|)/).map((word) => (unknown.includes(word) ? '' : word));
+    const kept = known.join('');
+    this.chart.german ||= wordsOf(kept).some((word) => GERMAN.test(word));
+    if (rest.includes('|')) this.add({ bars: barsOf(kept), times });
+    else this.add({ chords: wordsOf(kept).filter(isChord), times });
+  }
+
+  leave(line: number, text: string): void {
+    this.chart.left.push({ line, text: text.slice(0, 60) });
   }
 
   header(name: string): void {
@@ -199,16 +244,22 @@ export function readChart(text: string): ChartAnswer {
       reader.header(header[1]!.trim());
       continue;
     }
-    if (isChordLine(trimmed)) {
-      if (trimmed.includes('|')) reader.add({ bars: barsOf(trimmed) });
-      else reader.add({ chords: trimmed.split(/\s+/).filter(isChord) });
+    const lead = /^\[?([A-Za-z][\w ]{0,38})\]?:\s+(\S.*)$/.exec(trimmed);
+    if (lead && isChordLine(timesOf(lead[2]!).rest)) {
+      reader.header(lead[1]!.trim());
+      reader.line(lead[2]!, index + 1);
       continue;
     }
-    const chords = bracketed(row);
-    if (typeof chords === 'number') return fail(chords, 'This bracket is not closed.');
-    const wrong = chords.find((chord) => !isChord(chord));
-    if (wrong) return fail(row.indexOf(wrong) + 1, `“${wrong}” is not a chord we know.`);
-    reader.add({ chords });
+    if (isChordLine(timesOf(trimmed).rest)) {
+      reader.line(trimmed, index + 1);
+      continue;
+    }
+    const found = bracketed(row);
+    if (typeof found === 'number') return fail(found, 'This bracket is not closed.');
+    const chords = found.filter(isChord);
+    for (const other of found) if (!isChord(other)) reader.leave(index + 1, other);
+    reader.chart.german ||= chords.some((chord) => GERMAN.test(chord));
+    reader.add({ chords, times: 1 });
   }
   reader.end();
   const { chart } = reader;
@@ -218,14 +269,15 @@ export function readChart(text: string): ChartAnswer {
   return { chart };
 }
 
-/** Bars as they are written here: repeats of a grid and its slashes are dots. */
+/** Bars as they are written here: repeats of a grid and its slashes are dots; so is a bar of which nothing is left. */
 function barsOf(row: string): string {
-  const cells = row
-    .replaceAll(/:?\|+[:.]?/g, '|')
-    .split('|')
-    .map((cell) => cell.trim().replaceAll(/(^|\s)[-/](?=\s|$)/g, '$1.'))
-    .filter(Boolean);
-  return cells.map((cell) => (/^[.\s]+$/.test(cell) ? '.' : cell)).join(' | ');
+  const cells = row.replaceAll(/:?\|+[:.]?/g, '|').split('|');
+  // What stands before the first bar line and after the last is only a bar if there is something in it.
+  const inner = cells.filter(
+    (cell, index) => cell.trim() !== '' || (index > 0 && index < cells.length - 1),
+  );
+  const bars = inner.map((cell) => cell.trim().replaceAll(/(^|\s)[-/](?=\s|$)/g, '$1.'));
+  return bars.map((cell) => (/^[.\s]*$/.test(cell) ? '.' : cell)).join(' | ');
 }
 
 /** How long a chord of a chart lasts that has no bar lines. */
@@ -233,25 +285,38 @@ export const CHART_RULES = ['bar', 'half', 'two'] as const;
 export type ChartRule = (typeof CHART_RULES)[number];
 
 function lineOf(line: ChartLine, rule: ChartRule): string {
-  if ('bars' in line) return line.bars;
+  const times = line.times > 1 ? ` x${line.times}` : '';
+  if ('bars' in line) return line.bars + times;
   const { chords } = line;
-  if (rule === 'bar') return chords.join(' | ');
-  if (rule === 'two') return chords.map((chord) => `${chord} | .`).join(' | ');
+  if (rule === 'bar') return chords.join(' | ') + times;
+  if (rule === 'two') return chords.map((chord) => `${chord} | .`).join(' | ') + times;
   const bars: string[] = [];
   for (let at = 0; at < chords.length; at += 2) bars.push(chords.slice(at, at + 2).join(' '));
-  return bars.join(' | ');
+  return bars.join(' | ') + times;
+}
+
+/** What a chart that writes H means by it, and by B. */
+function inEnglish(line: ChartLine, flat: boolean): ChartLine {
+  const chord = (word: string) => {
+    if (GERMAN.test(word) && isChord(word)) return asB(word);
+    return flat && /^B(?![b#♭♯])/.test(word) && isChord(word) ? `Bb${word.slice(1)}` : word;
+  };
+  if ('chords' in line) return { ...line, chords: line.chords.map(chord) };
+  return { ...line, bars: line.bars.split(' ').map(chord).join(' ') };
 }
 
 /**
  * The progression of a chart, as it is written here.
  * @param rule how long each chord lasts: a bar, half of one, or two
+ * @param flat in a chart that writes H for B: its B is a B flat
  * @example chartProgression(chart, 'half') // 'Verse:\nG C | D G'
  */
-export function chartProgression(chart: ChartReading, rule: ChartRule): string {
+export function chartProgression(chart: ChartReading, rule: ChartRule, flat = true): string {
   if (chart.progression !== null) return chart.progression;
+  const english = (line: ChartLine) => (chart.german ? inEnglish(line, flat) : line);
   const rows = chart.sections.flatMap(({ name, lines }) => [
     `${name}:`,
-    ...lines.map((line) => lineOf(line, rule)),
+    ...lines.map((line) => lineOf(english(line), rule)),
   ]);
   const written = chart.sections.map(({ name }) => name);
   if (chart.order.join('\n') !== written.join('\n')) rows.push(`Order: ${chart.order.join(', ')}`);
@@ -290,6 +355,9 @@ export function toChordPro(song: Song): string {
   const grids = song.sections.flatMap((section, index) => {
     const inside = bars.filter((bar) => bar.section === index);
     const rows: string[] = [];
+    const first = inside[0];
+    // A section says the chord that still sounds when it begins: it may be played on its own.
+    const sounding = first ? changes.findLast(({ tick }) => tick <= first.tick)?.symbol : undefined;
     for (let at = 0; at < inside.length; at += 4) {
       const cells = inside.slice(at, at + 4).map((bar) => {
         const beat = beatTicks(bar.meter);
@@ -299,7 +367,8 @@ export function toChordPro(song: Song): string {
           const landing = changes.find(
             ({ tick, push }) => tick + push >= from && tick + push < from + beat,
           );
-          return landing?.symbol ?? '.';
+          const begins = bar === first && count === 0;
+          return landing?.symbol ?? (begins ? sounding : undefined) ?? '.';
         }).join(' ');
       });
       rows.push(`| ${cells.join(' | ')} |`);

@@ -1,5 +1,6 @@
 /** Files: the table of what a song goes out in, the readers of what comes in, and the names they get. */
 export * from './table';
 export * from './chordpro';
+export * from './foreign';
 export * from './wav';
 export * from './fileName';

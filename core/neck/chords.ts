@@ -20,9 +20,9 @@ export function isNoChord(symbol: string): boolean {
   return /^n\.?c\.?$/i.test(symbol);
 }
 
-/** Printed music signs become the letters that are typed. */
+/** Printed music signs become the letters that are typed, and `B7(b9)` what it says without its brackets. */
 function fold(symbol: string): string {
-  return symbol.replaceAll('♯', '#').replaceAll('♭', 'b');
+  return symbol.replaceAll('♯', '#').replaceAll('♭', 'b').replaceAll(/[()]/g, '');
 }
 
 /**

@@ -25,6 +25,7 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
   baritone: instrument('Baritone ukulele', 'baritone', 'D3 G3 B3 E4', 18),
   mandolin: instrument('Mandolin', 'mandolin', 'G3 D4 A4 E5', 20),
   banjo: instrument('Tenor banjo', 'banjo', 'C3 G3 D4 A4', 19),
+  'banjo-five': instrument('Banjo, five strings', 'banjo', 'G4 D3 G3 B3 D4', 22),
 };
 
 export const INSTRUMENT_IDS = instrumentIdSchema.options;

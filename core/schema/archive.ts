@@ -8,6 +8,7 @@ export const archiveLookSchema = z.strictObject({
   rows: counted,
   takes: counted,
   timings: counted,
+  instruments: counted,
   /** Songs and patterns that differ from those here, with whether the archive's is the newer. */
   differing: z.array(z.strictObject({ name: z.string(), newer: z.boolean() })),
   /** What in it cannot be read, by its name in the archive. */

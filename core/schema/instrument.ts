@@ -19,6 +19,7 @@ export const instrumentIdSchema = z.enum([
   'baritone',
   'mandolin',
   'banjo',
+  'banjo-five',
 ]);
 export type InstrumentId = z.infer<typeof instrumentIdSchema>;
 

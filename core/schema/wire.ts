@@ -1,4 +1,5 @@
 import { z } from './zod';
+import { instrumentSchema } from './instrument';
 import { patternSchema } from './pattern';
 import { songSchema } from './song';
 
@@ -35,6 +36,12 @@ export const unreadableSchema = z.strictObject({
 });
 export type Unreadable = z.infer<typeof unreadableSchema>;
 export const unreadableListSchema = z.array(unreadableSchema);
+
+/** An instrument of the player's own, kept to be offered for any song. */
+export const ownInstrumentSchema = z.strictObject({ id: z.uuid(), instrument: instrumentSchema });
+export type OwnInstrument = z.infer<typeof ownInstrumentSchema>;
+export const ownInstrumentListSchema = z.array(ownInstrumentSchema);
+export const createInstrumentSchema = z.strictObject({ instrument: instrumentSchema });
 
 export const songSummarySchema = z.strictObject({
   id: z.string(),

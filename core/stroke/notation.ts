@@ -175,6 +175,15 @@ function baseOf(word: string): Base | null {
   return strings && ((accent) => ({ kind: 'pick', dir: 'down', accent, strings }));
 }
 
+/** A pick with an arrow, `2↑`: the same as `2:up`. */
+const ARROWED =
+  /^((?:r|[1-7]|s[1-8])(?:\.[pimac])?(?:\+(?:r|[1-7]|s[1-8])(?:\.[pimac])?)*)([↑↓])$/i;
+const withoutArrow = (word: string) =>
+  word.replace(
+    ARROWED,
+    (_, strings: string, arrow: string) => `${strings}:${arrow === '↑' ? 'up' : 'down'}`,
+  );
+
 /** What stands after a colon, put on a stroke; null where it says nothing about such a stroke. */
 function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Direction } | null {
   const lower = detail.toLowerCase();
@@ -275,7 +284,7 @@ export function readStrokes(
   const accent: Accent = ghost ? 'ghost' : loud;
   const at = (from: number, length: number) => ({ from: start + from, to: start + from + length });
 
-  const single = readOne(core, accent, before);
+  const single = readOne(withoutArrow(core), accent, before);
   if (single) return [{ ...at(0, core.length), spoken: single }];
   if (RUN.test(core)) {
     const letters = [...core];

@@ -5,6 +5,7 @@ import { about } from './002-about';
 import { changeTimes } from './003-change-times';
 import { takes } from './004-takes';
 import { log } from './005-log';
+import { instruments } from './006-instruments';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
@@ -13,4 +14,5 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
   changeTimes,
   takes,
   log,
+  instruments,
 ];

@@ -7,11 +7,14 @@ import {
   entrySchema,
   errorBodySchema,
   type Format,
+  type Instrument,
   logPageSchema,
   logSummarySchema,
   type NewChangeTime,
   type NewEntry,
   type NewTake,
+  ownInstrumentListSchema,
+  ownInstrumentSchema,
   type Pattern,
   patternListSchema,
   planSchema,
@@ -124,6 +127,12 @@ export const api = {
     call(takeSummarySchema, 'POST', `/songs/${encodeURIComponent(songId)}/takes`, take),
   deleteTake: (songId: string, id: string) =>
     call(nothing, 'DELETE', `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}`),
+
+  listInstruments: () => call(ownInstrumentListSchema, 'GET', '/instruments'),
+  createInstrument: (instrument: Instrument) =>
+    call(ownInstrumentSchema, 'POST', '/instruments', { instrument }),
+  deleteInstrument: (id: string) =>
+    call(nothing, 'DELETE', `/instruments/${encodeURIComponent(id)}`),
 
   /** A page of the log; `query` as the route takes it. */
   readLog: (query: Record<string, string>) =>

@@ -10,31 +10,31 @@ import {
   type Family,
   familySchema,
   type Instrument,
-  type InstrumentId,
-  INSTRUMENT_IDS,
-  INSTRUMENTS,
   instrumentSchema,
   printTuning,
   readTuning,
 } from '#core';
+import { useInstrumentsStore } from '../../stores/instruments';
 
 /** Built-in instruments and tunings, and the player's own. */
 const instrument = defineModel<Instrument>({ required: true });
 
-const OWN = 'own';
+const kept = useInstrumentsStore();
+/** One that no list knows, as of a song that was opened from a file; and one that is to be made. */
+const THIS = 'this';
+const NEW = 'new';
 const choice = computed({
-  get: () => builtInId(instrument.value) ?? OWN,
-  set: (id: InstrumentId | typeof OWN) => {
-    if (id === OWN) open();
-    else instrument.value = INSTRUMENTS[id];
+  get: () => builtInId(instrument.value) ?? kept.ownId(instrument.value) ?? THIS,
+  set: (id: string) => {
+    const chosen = kept.find(id);
+    if (id === NEW) open();
+    else if (chosen) instrument.value = chosen;
   },
 });
 const options = computed(() => [
-  ...INSTRUMENT_IDS.map((id) => ({ label: INSTRUMENTS[id].name, value: id as string })),
-  {
-    label: builtInId(instrument.value) ? 'My own tuning…' : instrument.value.name,
-    value: OWN,
-  },
+  ...kept.options,
+  ...(choice.value === THIS ? [{ label: instrument.value.name, value: THIS }] : []),
+  { label: 'My own tuning…', value: NEW },
 ]);
 
 const FAMILIES: Record<Family, string> = {
@@ -82,6 +82,7 @@ function take(): void {
     return;
   }
   instrument.value = made.data;
+  void kept.keep(made.data);
   editing.value = false;
 }
 </script>
@@ -96,7 +97,7 @@ function take(): void {
       :options="options"
     />
     <Button
-      v-if="choice === OWN"
+      v-if="choice === THIS || kept.ownId(instrument) !== null"
       icon="pi pi-pencil"
       text
       rounded

@@ -72,6 +72,7 @@ const KINDS = [
   ['rows', 'row of the log'],
   ['takes', 'take'],
   ['timings', 'timed change'],
+  ['instruments', 'instrument'],
 ] as const;
 const brings = computed(() => {
   const found = look.value;

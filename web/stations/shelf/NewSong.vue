@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { StorageSerializers, useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
+import ToggleSwitch from 'primevue/toggleswitch';
 import InputText from 'primevue/inputtext';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
@@ -10,9 +11,6 @@ import {
   arrangement,
   chartProgression,
   type ChartRule,
-  INSTRUMENT_IDS,
-  type InstrumentId,
-  INSTRUMENTS,
   type Meter,
   METERS,
   newSong,
@@ -24,13 +22,15 @@ import {
 } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
+import { useInstrumentsStore } from '../../stores/instruments';
 import MeterField from '../../fields/MeterField.vue';
 import BarRows from '../../path/BarRows.vue';
 import ProgressionField from '../../fields/ProgressionField.vue';
 
 interface Form {
   title: string;
-  instrument: InstrumentId;
+  /** A built-in one by its id, or one of the player's own. */
+  instrument: string;
   meter: Meter;
   progression: string;
 }
@@ -48,12 +48,15 @@ const rules: { label: string; value: ChartRule }[] = [
   { label: 'half a bar', value: 'half' },
   { label: 'two bars', value: 'two' },
 ];
+/** Words of a chart that were left out and are listed. */
+const MOST_LEFT = 20;
+
 // A chart that was opened fills the form; how long its chords last is chosen while it is looked at.
 watch(
-  () => [incoming.chart, incoming.rule] as const,
-  ([chart, rule], before) => {
+  () => [incoming.chart, incoming.rule, incoming.flat] as const,
+  ([chart, rule, flat], before) => {
     if (!chart) return;
-    form.value.progression = chartProgression(chart, rule);
+    form.value.progression = chartProgression(chart, rule, flat);
     if (before?.[0] === chart) return;
     form.value.title = chart.title ?? '';
     form.value.meter = chart.meter ?? METERS['4/4'];
@@ -63,13 +66,13 @@ watch(
 const trouble = ref<string | null>(null);
 const making = ref(false);
 
-/** Every instrument that is built in; an own tuning is a choice on the Chords station. */
-const instruments = INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].name }));
+/** Every instrument that is built in, and the player's own; a new tuning is made on the Chords station. */
+const instruments = useInstrumentsStore();
 
 const song = computed(() =>
   newSong({
     title: form.value.title.trim() || 'Untitled',
-    instrument: form.value.instrument,
+    instrument: instruments.find(form.value.instrument) ?? 'guitar',
     meter: form.value.meter,
     progression: form.value.progression,
     ...(incoming.chart?.tempo && { tempo: incoming.chart.tempo }),
@@ -143,7 +146,7 @@ async function make(): Promise<void> {
           <span id="instrument-label" class="name">Instrument</span>
           <ChooseOne
             v-model="form.instrument"
-            :options="instruments"
+            :options="instruments.options"
             aria-labelledby="instrument-label"
           />
         </div>
@@ -158,6 +161,24 @@ async function make(): Promise<void> {
           >Bars of the file stay as they are; words are not kept. Change what is not right.</span
         >
       </p>
+      <label v-if="incoming.chart?.german" class="from-file">
+        <ToggleSwitch v-model="incoming.flat" />
+        The file writes H for B: its B is a B flat
+      </label>
+      <details v-if="incoming.chart && incoming.chart.left.length > 0" class="left">
+        <summary>
+          {{ plural(incoming.chart.left.length, 'word') }} among the chords
+          {{ incoming.chart.left.length === 1 ? 'is' : 'are' }} no chord and left out
+        </summary>
+        <ul>
+          <li v-for="(one, index) in incoming.chart.left.slice(0, MOST_LEFT)" :key="index">
+            line {{ one.line }}: {{ one.text }}
+          </li>
+          <li v-if="incoming.chart.left.length > MOST_LEFT">
+            and {{ incoming.chart.left.length - MOST_LEFT }} more
+          </li>
+        </ul>
+      </details>
       <ProgressionField v-model="form.progression" :problems="problems" />
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
       <div class="actions">

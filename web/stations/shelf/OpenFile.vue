@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import { ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
-import { readChart, songSchema } from '#core';
+import { foreignFile, readChart, songSchema } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
 
@@ -12,6 +12,7 @@ const incoming = useIncomingStore();
 const input = useTemplateRef<HTMLInputElement>('input');
 const trouble = ref<string | null>(null);
 const MOST_BYTES = 1_000_000;
+const OPENS = 'A song of this app (JSON), ChordPro, and charts of chords over words can be opened.';
 
 async function read(event: Event): Promise<void> {
   const field = event.target as HTMLInputElement;
@@ -21,6 +22,9 @@ async function read(event: Event): Promise<void> {
   trouble.value = null;
   try {
     if (file.size > MOST_BYTES) throw new Error('it is larger than 1 MB.');
+    const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
+    const foreign = foreignFile(start);
+    if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
     await open(await file.text());
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error);
@@ -53,6 +57,9 @@ async function openSong(text: string): Promise<void> {
     raw = JSON.parse(text);
   } catch (error) {
     throw new Error(`${placeOf(text, String(error))}: this is not whole JSON.`, { cause: error });
+  }
+  if (typeof raw !== 'object' || raw === null || !('schema' in raw && 'sections' in raw)) {
+    throw new Error(`it is JSON of another program. ${OPENS}`);
   }
   const checked = songSchema.safeParse(raw);
   if (!checked.success) {
