@@ -53,18 +53,12 @@ await panel(day.page, 'Changes');
 await day.page.getByRole('button', { name: 'Find the smoothest set' }).click();
 await day.page.getByText(/less movement/).waitFor();
 await day.shoot('chords-changes');
-await panel(day.page, 'Capo');
-await day.page.getByText('Capo 2 sounds').waitFor();
-await day.shoot('chords-capo');
+
 await day.station('Strum');
 await day.page.getByRole('listbox').focus();
 await day.page.keyboard.press('ArrowRight');
 await day.page.keyboard.press('ArrowDown');
 await day.shoot('strum');
-const say = async (page, words) => {
-  await page.getByRole('textbox', { name: 'Say it' }).fill(words);
-  await page.keyboard.press('Enter');
-};
 await day.page.keyboard.press('Control+z');
 await panel(day.page, 'Variations');
 await day.page.getByRole('button', { name: 'Chuck the back-beat' }).click();
@@ -72,13 +66,6 @@ await day.shoot('strum-variations');
 await day.page.keyboard.press('Control+z');
 await panel(day.page, 'Patterns');
 await day.shoot('strum-patterns');
-await day.open('Sluice Gate Sixteens');
-await day.station('Strum');
-await say(
-  day.page,
-  'tap+BASS miss palm-down high-up, CHUCK! (chuck) R.p+s1.a s3.i, fifth low-down roll4 up, hold hold open-down open-up',
-);
-await day.shoot('strum-kinds');
 await day.open('Twelve Steps to the Sill');
 await day.station('Strum');
 await day.shoot('strum-cycle');
@@ -121,6 +108,21 @@ await day.page
   .waitFor();
 await day.page.waitForTimeout(500);
 await day.shoot('changes');
+await day.station('Sheet');
+await day.page.getByRole('img', { name: 'Page 1 of 1' }).waitFor();
+await day.page.waitForTimeout(400);
+await day.shoot('sheet');
+await day.station('Log');
+await day.page.getByRole('combobox', { name: 'Song', exact: true }).click();
+await day.page.getByRole('option', { name: 'Ropes at First Light' }).click();
+await day.page.getByRole('button', { name: 'Clean tempo' }).click();
+await day.page
+  .getByText(/the goal is 92/)
+  .first()
+  .waitFor();
+await day.page.mouse.move(5, 5);
+await day.page.waitForTimeout(500);
+await day.shoot('log');
 await evening.open('Ropes at First Light');
 await evening.station('Practice');
 await evening.page.getByRole('button', { name: 'Listen', exact: true }).click();
