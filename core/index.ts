@@ -411,7 +411,10 @@ export {
   onsets,
   playTake,
   readWav,
+  pitchAt,
   type Recording,
+  type RingReport,
+  ringOf,
   takeSound,
 } from './take';
 

@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
 import { readMidiFile } from '../core/formats/smf-reader.test-kit';
 import { type App, expect, goTo, openSong, saved, test } from './app';
 import { isPluck, listen, sounds } from './ears';
@@ -209,4 +210,53 @@ test('a song is transposed on Chords or on Song, with the sharps and flats of it
   await expect(line).toHaveValue(/^Verse:\nA \| Bm \| D E7 \| A x2/);
   await page.getByRole('button', { name: 'Undo: transpose the song' }).click();
   await expect(line).toHaveValue(/^Verse:\nBb/);
+});
+
+test('a shape is plucked string by string, and it says which one does not ring', async ({
+  page,
+  app,
+}) => {
+  await chordsOf(page, app, 'Slow Water Under Willows');
+  await panel(page, 'Does it ring?');
+  await page.getByRole('button', { name: 'Shapes of C' }).click();
+  const ring = page.getByRole('region', { name: 'Does it ring?' });
+  await expect(ring.getByRole('button', { name: 'Listen to C' })).toBeVisible();
+  /** C on a guitar, from the A string on, a second and a half apart. */
+  const strings: [number, number][] = [
+    [1, 48],
+    [2, 52],
+    [3, 55],
+    [4, 60],
+    [5, 64],
+  ];
+  const send = async (some: [number, number][]) => {
+    const strokes = some.map(([string, midi], order): PlayedStroke => ({
+      seconds: order * 1.5,
+      kind: 'pick',
+      dir: 'down',
+      velocity: 0.8,
+      notes: [{ string, midi, delay: 0, velocity: 0.8 }],
+      damps: [],
+    }));
+    const samples = secondVoice(strokes, { sampleRate: 32_000, lead: 0.6, noise: 46 });
+    await ring
+      .locator('input[type=file]')
+      .setInputFiles({
+        name: 'c.wav',
+        mimeType: 'audio/wav',
+        buffer: Buffer.from(wavOf(samples, 32_000)),
+      });
+  };
+  await send(strings);
+  await expect(ring.getByRole('heading')).toHaveText('Every string rings.', { timeout: 15_000 });
+  await send(strings.filter(([string]) => string !== 3));
+  await expect(ring.getByRole('heading')).toHaveText(
+    '4 of 5 strings ring. The G string was not heard.',
+    { timeout: 15_000 },
+  );
+  // The B string a whole tone too high.
+  await send(strings.map(([string, midi]) => [string, string === 4 ? midi + 2 : midi]));
+  await expect(ring.getByText(/The B string is 2 semitones higher/).first()).toBeVisible({
+    timeout: 15_000,
+  });
 });

@@ -2,4 +2,6 @@
 export * from './wav';
 export * from './onsets';
 export * from './judge';
+export * from './pitch';
+export * from './ring';
 export * from './player';

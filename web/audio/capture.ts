@@ -75,6 +75,19 @@ export class Capture {
     this.samples += block.length;
   }
 
+  /** The last samples that were heard; fewer at the start. */
+  latest(count: number): Recording {
+    const samples = new Float32Array(count);
+    let left = count;
+    for (let index = this.blocks.length - 1; index >= 0 && left > 0; index -= 1) {
+      const block = this.blocks[index]!;
+      const part = block.subarray(Math.max(0, block.length - left));
+      left -= part.length;
+      samples.set(part, left);
+    }
+    return { samples: samples.subarray(Math.max(0, left)), sampleRate: this.context.sampleRate };
+  }
+
   /** Closes the microphone and gives what it heard. */
   async close(): Promise<Recording> {
     this.stream.getTracks().forEach((track) => track.stop());

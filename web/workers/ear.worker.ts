@@ -2,12 +2,16 @@ import { expose } from 'comlink';
 import {
   arrangement,
   type Habits,
+  type Instrument,
   judgeOnsets,
   judgeSound,
   playTake,
   previewBars,
   readWav,
   type Recording,
+  ringOf,
+  type RingReport,
+  type Shape,
   type Song,
   type TakeOnset,
   takeSound,
@@ -23,6 +27,15 @@ const ear = {
     judgeSound(arrangement(song), readWav(bytes), part),
   onsets: (song: Song, onsets: TakeOnset[], part: Part) =>
     judgeOnsets(arrangement(song), onsets, part),
+
+  /** Whether a shape rings, its strings plucked one by one. */
+  ring: (
+    recording: Recording,
+    instrument: Instrument,
+    shape: Shape,
+    pitches: (number | null)[],
+  ): RingReport => ringOf(recording, instrument, shape, pitches),
+  readWav: (bytes: Uint8Array): Recording => readWav(bytes),
 
   /** A take of a made-up player, judged from its sound. */
   example(song: Song, habits: Habits, part: Part) {

@@ -28,6 +28,7 @@ import BassTable from './BassTable.vue';
 import CapoPanel from './CapoPanel.vue';
 import ChangePanel from './ChangePanel.vue';
 import InstrumentPicker from './InstrumentPicker.vue';
+import RingPanel from './RingPanel.vue';
 import ShapePanel from './ShapePanel.vue';
 
 const songs = useSongStore();
@@ -97,7 +98,7 @@ const picked = ref<string | null>(null);
 const selected = computed(() =>
   picked.value && chords.value.includes(picked.value) ? picked.value : (chords.value[0] ?? null),
 );
-const TOOLS = ['shapes', 'changes', 'bass', 'capo'] as const;
+const TOOLS = ['shapes', 'changes', 'bass', 'capo', 'ring'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
@@ -105,6 +106,7 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Changes', value: 'changes' },
   { label: 'Bass table', value: 'bass' },
   { label: 'Capo', value: 'capo' },
+  { label: 'Does it ring?', value: 'ring' },
 ];
 
 const key = computed(() => guessKey(songChords(song.value)));
@@ -116,9 +118,11 @@ const settings = computed(() => {
   return `${held.name} · ${clamped} · a bass strike takes ${takes}`;
 });
 
+/** Tools that are of one chord. */
+const ofOne = computed(() => panel.value === 'shapes' || panel.value === 'ring');
 function pick(symbol: string): void {
   picked.value = symbol;
-  panel.value = 'shapes';
+  if (panel.value !== 'ring') panel.value = 'shapes';
 }
 </script>
 
@@ -170,7 +174,7 @@ function pick(symbol: string): void {
         v-for="symbol in chords"
         :key="symbol"
         class="pick"
-        :class="{ selected: panel === 'shapes' && symbol === selected }"
+        :class="{ selected: ofOne && symbol === selected }"
         :symbol="symbol"
         :held="heldChords.of(symbol)"
         :instrument="song.instrument"
@@ -184,7 +188,7 @@ function pick(symbol: string): void {
           type="button"
           class="cover"
           :aria-label="`Shapes of ${symbol}`"
-          :aria-pressed="panel === 'shapes' && symbol === selected"
+          :aria-pressed="ofOne && symbol === selected"
           @click="pick(symbol)"
         />
       </ChordCard>
@@ -196,6 +200,7 @@ function pick(symbol: string): void {
         <ChangePanel v-else-if="panel === 'changes'" :song="song" />
         <BassTable v-else-if="panel === 'bass'" :song="song" />
         <CapoPanel v-else-if="panel === 'capo'" :song="song" />
+        <RingPanel v-else-if="panel === 'ring' && selected" :symbol="selected" :song="song" />
       </div>
       <p v-else class="quiet">Write the progression on the Song station; its chords come here.</p>
     </template>

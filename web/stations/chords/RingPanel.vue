@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import { useIntervalFn } from '@vueuse/core';
+import Button from 'primevue/button';
+import ProgressBar from 'primevue/progressbar';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { pitchAt, type Recording, type RingReport, type Song, stringLabel } from '#core';
+import { Capture, decode, whyNot } from '../../audio/capture';
+import { useFrettedStore } from '../../stores/fretted';
+import { usePlayerStore } from '../../stores/player';
+import { earWorker } from '../../workers/ear';
+import { plain } from '../../workers/plain';
+
+/** Does it ring? The strings of a shape plucked one by one, and heard; and the same ear for tuning. */
+const props = defineProps<{ symbol: string; song: Song }>();
+const player = usePlayerStore();
+const fretted = useFrettedStore();
+const held = computed(() => fretted.of(props.symbol));
+
+const doing = ref<'ring' | 'tune' | null>(null);
+const capture = shallowRef<Capture | null>(null);
+const level = ref(0);
+const told = ref<string | null>(null);
+const busy = ref(false);
+const report = shallowRef<RingReport | null>(null);
+watch(
+  () => props.symbol,
+  () => (report.value = null),
+);
+
+async function open(what: 'ring' | 'tune'): Promise<void> {
+  told.value = null;
+  report.value = null;
+  player.stop();
+  try {
+    capture.value = await Capture.open(
+      (now) => (level.value = now),
+      () => {
+        told.value = 'The microphone went away.';
+        void close();
+      },
+    );
+    doing.value = what;
+  } catch (error) {
+    told.value = whyNot(error).replace(/A sound file, taps.*$/, 'A sound file works without one.');
+  }
+}
+async function close(): Promise<Recording | null> {
+  const now = capture.value;
+  capture.value = null;
+  doing.value = null;
+  return now ? now.close() : null;
+}
+onBeforeUnmount(() => void close());
+
+async function judge(recording: Recording): Promise<void> {
+  if (!held.value) return;
+  busy.value = true;
+  try {
+    const { instrument } = props.song;
+    const [on, shape, pitches] = plain([instrument, held.value.shape, held.value.pitches] as const);
+    report.value = await earWorker().ring(recording, on, shape, [...pitches]);
+  } catch (error) {
+    told.value = error instanceof Error ? error.message : String(error);
+  } finally {
+    busy.value = false;
+  }
+}
+async function stop(): Promise<void> {
+  const recording = await close();
+  if (recording) await judge(recording);
+}
+async function read(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  input.value = '';
+  if (!file) return;
+  told.value = null;
+  try {
+    const bytes = await file.arrayBuffer();
+    const isWav = new TextDecoder().decode(bytes.slice(0, 4)) === 'RIFF';
+    await judge(isWav ? await earWorker().readWav(new Uint8Array(bytes)) : await decode(bytes));
+  } catch (error) {
+    told.value = error instanceof Error ? error.message : String(error);
+  }
+}
+
+/** Samples that a pitch is looked for in, and how sure it has to be. */
+const LOOKED_AT = 4800;
+const SURE = 0.7;
+const NEAR = 15;
+const tuning = ref<{ string: number; cents: number } | null>(null);
+useIntervalFn(() => {
+  if (doing.value !== 'tune' || !capture.value) return;
+  const now = capture.value.latest(LOOKED_AT);
+  const found = pitchAt(now, 0, now.samples.length);
+  if (!found || found.clear < SURE || level.value < 0.01) return;
+  const { strings, offset } = props.song.instrument;
+  const offs = strings.map((midi) => (found.midi - midi - offset) * 100);
+  const nearest = offs.reduce(
+    (best, off, string) => (Math.abs(off) < Math.abs(offs[best]!) ? string : best),
+    0,
+  );
+  tuning.value = { string: nearest, cents: Math.round(offs[nearest]!) };
+}, 150);
+const tunes = computed(() => {
+  const now = tuning.value;
+  if (!now) return 'Pluck an open string.';
+  const name = stringLabel(props.song.instrument, now.string);
+  if (Math.abs(now.cents) <= 4) return `The ${name} string is in tune.`;
+  const way = now.cents > 0 ? 'sharp: loosen it' : 'flat: tighten it';
+  return `The ${name} string is ${Math.abs(now.cents)} cents ${way}.`;
+});
+const SIGNS = {
+  rings: 'pi-check',
+  damped: 'pi-times',
+  buzzes: 'pi-exclamation-triangle',
+  wrong: 'pi-times',
+  'out of tune': 'pi-exclamation-triangle',
+  'not heard': 'pi-question',
+} as const;
+</script>
+
+<template>
+  <section aria-label="Does it ring?">
+    <p class="quiet">
+      Hold {{ symbol }} and pluck its strings one by one, slowly, from the one nearest your thumb.
+    </p>
+    <template v-if="doing === 'ring'">
+      <ProgressBar :value="Math.round(level * 100)" :show-value="false" aria-label="Level" />
+      <Button label="That was all" icon="pi pi-stop" @click="stop" />
+    </template>
+    <template v-else-if="doing === 'tune'">
+      <p class="tune" role="status">{{ tunes }}</p>
+      <div class="needle" aria-hidden="true">
+        <span
+          v-if="tuning"
+          :class="{ good: Math.abs(tuning.cents) <= 4 }"
+          :style="{ left: `${50 + Math.max(-48, Math.min(48, (tuning.cents / 50) * 48))}%` }"
+        />
+      </div>
+      <Button label="Done tuning" icon="pi pi-stop" @click="close" />
+    </template>
+    <div v-else class="row">
+      <Button
+        :label="`Listen to ${symbol}`"
+        icon="pi pi-microphone"
+        :loading="busy"
+        :disabled="!held"
+        @click="open('ring')"
+      />
+      <Button label="Tune the strings" icon="pi pi-sliders-v" outlined @click="open('tune')" />
+      <label class="file p-button p-button-text">
+        or a sound file
+        <input type="file" accept="audio/*,.wav" class="heard-only" @change="read" />
+      </label>
+    </div>
+    <p v-if="told" role="alert" class="trouble">{{ told }}</p>
+    <template v-if="report">
+      <div role="status">
+        <h2>{{ report.sentence }}</h2>
+      </div>
+      <ul>
+        <li
+          v-for="one in report.strings"
+          :key="one.string"
+          :class="{ good: one.sounds === 'rings' }"
+        >
+          <i class="pi" :class="SIGNS[one.sounds]" aria-hidden="true" /> {{ one.says }}
+          <span v-if="one.cents !== null && Math.abs(one.cents) > NEAR" class="quiet"
+            >{{ one.cents > 0 ? '+' : '' }}{{ one.cents }} cents</span
+          >
+        </li>
+      </ul>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 0.7rem;
+  justify-items: start;
+}
+
+section :deep(.p-progressbar) {
+  width: 100%;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+h2 {
+  font-size: 1.05rem;
+}
+
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.4rem;
+}
+
+li:not(.good) {
+  border-left: 4px solid var(--coral);
+  padding-left: 0.6rem;
+}
+
+.tune {
+  font-family: var(--display);
+  font-size: 1.4rem;
+  font-weight: 650;
+}
+
+.needle {
+  position: relative;
+  width: 100%;
+  height: 1.6rem;
+  border-radius: var(--radius);
+  background: linear-gradient(var(--brass), var(--brass)) center / 2px 100% no-repeat
+    var(--paper-raised);
+}
+
+.needle span {
+  position: absolute;
+  top: 0.2rem;
+  width: 0.5rem;
+  height: 1.2rem;
+  margin-left: -0.25rem;
+  border-radius: 0.25rem;
+  background: var(--coral);
+}
+
+.needle .good {
+  background: var(--spruce);
+}
+
+.file {
+  cursor: pointer;
+}
+
+.file:focus-within {
+  outline: 3px solid var(--brass);
+  outline-offset: 2px;
+}
+
+.trouble {
+  border-left: 4px solid var(--coral);
+  padding-left: 0.6rem;
+}
+</style>
