@@ -484,6 +484,7 @@ export {
 
 export {
   chartProgression,
+  type ChartAnswer,
   type ChartReading,
   type ChartRule,
   fileName,

@@ -239,13 +239,11 @@ test('a shape is plucked string by string, and it says which one does not ring',
       damps: [],
     }));
     const samples = secondVoice(strokes, { sampleRate: 32_000, lead: 0.6, noise: 46 });
-    await ring
-      .locator('input[type=file]')
-      .setInputFiles({
-        name: 'c.wav',
-        mimeType: 'audio/wav',
-        buffer: Buffer.from(wavOf(samples, 32_000)),
-      });
+    await ring.locator('input[type=file]').setInputFiles({
+      name: 'c.wav',
+      mimeType: 'audio/wav',
+      buffer: Buffer.from(wavOf(samples, 32_000)),
+    });
   };
   await send(strings);
   await expect(ring.getByRole('heading')).toHaveText('Every string rings.', { timeout: 15_000 });

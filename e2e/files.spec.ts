@@ -77,3 +77,44 @@ test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ 
   await field.setInputFiles(file(chart.name, chart.text));
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(written);
 });
+
+test('MusicXML and MIDI are looked through before they become a song', async ({ page, app }) => {
+  const list = await (await page.request.get(`${app.url}/api/songs`)).json();
+  const { id } = (list as { id: string; title: string }[]).find(
+    ({ title }) => title === 'The Lamplighter’s Round',
+  )!;
+  for (const [route, name] of [
+    ['musicxml', 'round.musicxml'],
+    ['mid', 'round.mid'],
+  ] as const) {
+    const buffer = await (
+      await page.request.get(`${app.url}/api/songs/${id}/export.${route}`)
+    ).body();
+    await page.goto(app.url);
+    await page
+      .getByLabel('A song or a chart to open')
+      .setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+    await expect(page).toHaveURL(/\/new/);
+    await expect(page.getByRole('textbox', { name: /^Progression/ })).toHaveValue(
+      /F \| Am \| Bb \| F/,
+    );
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^\d+ bars, \d+ chords\.$/);
+  }
+  await page.goto(app.url);
+  await page
+    .getByLabel('A song or a chart to open')
+    .setInputFiles({
+      name: 'evening.pdf',
+      mimeType: 'application/pdf',
+      buffer: Buffer.from('%PDF-1.7 x'),
+    });
+  await expect(page.getByRole('alert')).toContainText('it is a PDF file.');
+  await page
+    .getByLabel('A song or a chart to open')
+    .setInputFiles({
+      name: 'other.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"boats": 3}'),
+    });
+  await expect(page.getByRole('alert')).toContainText('it is JSON of another program.');
+});

@@ -44,7 +44,8 @@ export class Capture {
         echoCancellation: false,
         noiseSuppression: false,
         autoGainControl: false,
-        ...(deviceId && { deviceId: { exact: deviceId } }),
+        // One that is no longer there is passed over, and the browser chooses.
+        ...(deviceId && { deviceId: { ideal: deviceId } }),
       },
     });
     const context = new AudioContext();

@@ -24,6 +24,8 @@ export const useMixerStore = defineStore('mixer', () => {
   /** Milliseconds between the sound that the device is given and what is heard, besides what it tells. */
   const latency = useLocalStorage('plucky-wrist:latency', 0);
   const headphones = useLocalStorage('plucky-wrist:headphones', false);
+  /** The microphone that listens, by the id that the browser gives it; its own choice where it is empty. */
+  const microphone = useLocalStorage('plucky-wrist:microphone', '');
   /** The caution on listening levels was read. */
   const cautioned = useLocalStorage('plucky-wrist:listening-caution', false);
   /** The screen flashes on the beats, for those who do not hear the click. */
@@ -38,6 +40,7 @@ export const useMixerStore = defineStore('mixer', () => {
     ramp,
     latency,
     headphones,
+    microphone,
     cautioned,
     flash,
   };

@@ -3,9 +3,10 @@ import { useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { pitchAt, type Recording, type RingReport, type Song, stringLabel } from '#core';
+import { pitchAt, plural, type Recording, type RingReport, type Song, stringLabel } from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
 import { useFrettedStore } from '../../stores/fretted';
+import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { earWorker } from '../../workers/ear';
 import { plain } from '../../workers/plain';
@@ -14,6 +15,7 @@ import { plain } from '../../workers/plain';
 const props = defineProps<{ symbol: string; song: Song }>();
 const player = usePlayerStore();
 const fretted = useFrettedStore();
+const mixer = useMixerStore();
 const held = computed(() => fretted.of(props.symbol));
 
 const doing = ref<'ring' | 'tune' | null>(null);
@@ -38,6 +40,7 @@ async function open(what: 'ring' | 'tune'): Promise<void> {
         told.value = 'The microphone went away.';
         void close();
       },
+      mixer.microphone,
     );
     doing.value = what;
   } catch (error) {
@@ -108,7 +111,9 @@ const tunes = computed(() => {
   const name = stringLabel(props.song.instrument, now.string);
   if (Math.abs(now.cents) <= 4) return `The ${name} string is in tune.`;
   const way = now.cents > 0 ? 'sharp: loosen it' : 'flat: tighten it';
-  return `The ${name} string is ${Math.abs(now.cents)} cents ${way}.`;
+  const off = Math.abs(now.cents);
+  const by = off < 100 ? `${off} cents` : plural(Math.round(off / 100), 'semitone');
+  return `The ${name} string is ${by} ${way}.`;
 });
 const SIGNS = {
   rings: 'pi-check',

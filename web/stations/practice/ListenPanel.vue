@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDevicesList } from '@vueuse/core';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
@@ -36,6 +37,14 @@ async function read(event: Event): Promise<void> {
   input.value = '';
   if (file) await props.run.readFile(file);
 }
+/** Those that have a name: the browser tells them once it was allowed to listen. */
+const { audioInputs } = useDevicesList();
+const microphones = computed(() => [
+  { label: 'as the browser chooses', value: '' },
+  ...audioInputs.value
+    .filter(({ deviceId, label }) => deviceId !== '' && label !== '')
+    .map(({ deviceId, label }) => ({ label, value: deviceId })),
+]);
 const bars = computed(() =>
   takes.part.from === takes.part.to
     ? `bar ${takes.part.from}`
@@ -52,6 +61,10 @@ const bars = computed(() =>
     </p>
 
     <template v-if="way === 'microphone'">
+      <div v-if="microphones.length > 2" class="row">
+        <span id="microphone">Microphone</span>
+        <ChooseOne v-model="mixer.microphone" :options="microphones" aria-labelledby="microphone" />
+      </div>
       <label class="row"><ToggleSwitch v-model="withSong" /> play the song’s own sound too</label>
       <p class="quiet">
         With headphones it hears you alone, which is surest; a click from the loudspeaker works too.

@@ -4,6 +4,7 @@ import { type Habits, previewBars, type TakeOnset } from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
 import { useTapKeys } from '../../frame/keys';
 import { useHandStore } from '../../stores/hand';
+import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
@@ -48,6 +49,7 @@ export function useTakeRun() {
   const player = usePlayerStore();
   const practice = usePracticeStore();
   const hand = useHandStore();
+  const mixer = useMixerStore();
 
   const way = useLocalStorage<Way>('plucky-wrist:take-way', 'microphone');
   const withSong = useLocalStorage('plucky-wrist:take-with-song', false);
@@ -101,6 +103,7 @@ export function useTakeRun() {
           told.value = 'The microphone went away; what was heard until then is judged.';
           void stop();
         },
+        mixer.microphone,
       );
     } catch (error) {
       told.value = whyNot(error);

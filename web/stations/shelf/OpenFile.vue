@@ -2,17 +2,19 @@
 import Button from 'primevue/button';
 import { ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
-import { foreignFile, readChart, songSchema } from '#core';
+import { type ChartAnswer, foreignFile, readChart, songSchema } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
+import { readForeign } from '../../workers/readers';
 
 /** Opens a song that this app wrote (JSON), or a chart (ChordPro, chords over words) to look through first. */
 const router = useRouter();
 const incoming = useIncomingStore();
 const input = useTemplateRef<HTMLInputElement>('input');
 const trouble = ref<string | null>(null);
-const MOST_BYTES = 1_000_000;
-const OPENS = 'A song of this app (JSON), ChordPro, and charts of chords over words can be opened.';
+const MOST_BYTES = 10_000_000;
+const OPENS =
+  'A song of this app (JSON), ChordPro, MusicXML, MIDI files, and charts of chords over words can be opened.';
 
 async function read(event: Event): Promise<void> {
   const field = event.target as HTMLInputElement;
@@ -21,11 +23,14 @@ async function read(event: Event): Promise<void> {
   if (!file) return;
   trouble.value = null;
   try {
-    if (file.size > MOST_BYTES) throw new Error('it is larger than 1 MB.');
+    if (file.size > MOST_BYTES) throw new Error('it is larger than 10 MB.');
     const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
     const foreign = foreignFile(start);
     if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
-    await open(await file.text());
+    if (!/^(MThd|\s*<)/.test(start)) return await open(await file.text());
+    const answer = await readForeign(new Uint8Array(await file.arrayBuffer()));
+    if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
+    await lookThrough(answer);
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error);
     trouble.value = `“${file.name}” was not opened: ${why} Nothing was changed.`;
@@ -34,7 +39,11 @@ async function read(event: Event): Promise<void> {
 
 async function open(text: string): Promise<void> {
   if (/^\s*\{\s*"/.test(text)) return openSong(text);
-  const answer = readChart(text);
+  await lookThrough(readChart(text));
+}
+
+/** Puts what was read into the form of a new song, to be looked through. */
+async function lookThrough(answer: ChartAnswer): Promise<void> {
   if ('problem' in answer) {
     const { line, column, message } = answer.problem;
     throw new Error(`line ${line}, column ${column}: ${message}`);
@@ -79,7 +88,7 @@ async function openSong(text: string): Promise<void> {
       type="file"
       class="heard-only"
       tabindex="-1"
-      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,text/plain,application/json"
+      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,.mid,.midi,.musicxml,.xml,text/plain,application/json,audio/midi"
       aria-label="A song or a chart to open"
       @change="read"
     />

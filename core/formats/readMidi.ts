@@ -1,0 +1,175 @@
+import { parseMidi } from 'midi-file';
+import type { Meter } from '../schema';
+import { guessKey, noteName, transposeChord, usesFlats } from '../neck';
+import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
+import type { ChartAnswer } from './chordpro';
+import { chartOfBars, meterOfBeats, type PlacedChord, type ReadBar } from './written';
+
+interface Note {
+  from: number;
+  to: number;
+  midi: number;
+}
+
+const DRUMS = 9;
+const MOST_BARS = 4000;
+
+/** Chords that a reading may find, by their tones above the root; the plainer first. */
+const QUALITIES: [string, number[]][] = [
+  ['', [0, 4, 7]],
+  ['m', [0, 3, 7]],
+  ['7', [0, 4, 7, 10]],
+  ['m7', [0, 3, 7, 10]],
+  ['maj7', [0, 4, 7, 11]],
+  ['sus4', [0, 5, 7]],
+  ['dim', [0, 3, 6]],
+  ['aug', [0, 4, 8]],
+  ['m7b5', [0, 3, 6, 10]],
+];
+/** A tone that has less of the sound than this is not there. */
+const THERE = 0.03;
+/** A stretch is one chord if so much of its sound belongs to it. */
+const ONE_CHORD = 0.9;
+/** The least of a single beat that names a chord. */
+const AT_LEAST = 0.75;
+
+/** The chord that fits a stretch best, and how much of its sound belongs to it; null with fewer than three tones. */
+function best(notes: Note[], from: number, to: number): { symbol: string; share: number } | null {
+  const weights = new Array<number>(12).fill(0);
+  let total = 0;
+  let lowest = Infinity;
+  for (const note of notes) {
+    const long = Math.min(note.to, to) - Math.max(note.from, from);
+    if (long <= 0) continue;
+    weights[note.midi % 12]! += long;
+    total += long;
+    lowest = Math.min(lowest, note.midi);
+  }
+  const there = (tone: number) => weights[tone]! > THERE * total;
+  if (weights.filter((_, tone) => there(tone)).length < 3) return null;
+  let found = { symbol: '', share: 0, fit: -Infinity };
+  for (let root = 0; root < 12; root += 1) {
+    for (const [quality, tones] of QUALITIES) {
+      const own = tones.map((tone) => (root + tone) % 12);
+      const share = own.reduce((sum, tone) => sum + weights[tone]!, 0) / total;
+      const missing = own.filter((tone) => !there(tone)).length;
+      const plain =
+        0.05 * (tones.length - 3) + (quality === 'sus4' || quality === 'aug' ? 0.05 : 0);
+      const fit = share - 0.25 * missing - plain + (lowest % 12 === root ? 0.08 : 0);
+      if (fit > found.fit) found = { symbol: noteName(root, false) + quality, share, fit };
+    }
+  }
+  return found;
+}
+
+/** The chords of some beats of a bar: one if it fits them all, else those of either half. */
+function named(
+  notes: Note[],
+  bar: number,
+  beat: number,
+  first: number,
+  last: number,
+): PlacedChord[] {
+  const found = best(notes, bar + first * beat, bar + last * beat);
+  if (!found) return [];
+  const single = last - first === 1;
+  if (found.share >= (single ? AT_LEAST : ONE_CHORD)) {
+    return [{ at: first * beat, symbol: found.symbol }];
+  }
+  if (single) return [];
+  const half = first + Math.ceil((last - first) / 2);
+  return [...named(notes, bar, beat, first, half), ...named(notes, bar, beat, half, last)];
+}
+
+/**
+ * The chords of a standard MIDI file, named from its notes bar by bar and finer where a bar
+ * is not one chord, with its tempo and its meters. It is a
+ * reading and no truth: to be looked through.
+ * @param bytes of the file
+ * @example readMidi(new Uint8Array()) // { problem: { line: 1, column: 1, message: 'This is no MIDI file that can be read.' } }
+ */
+export function readMidi(bytes: Uint8Array): ChartAnswer {
+  const fail = (message: string): ChartAnswer => ({ problem: { line: 1, column: 1, message } });
+  let file: ReturnType<typeof parseMidi>;
+  try {
+    file = parseMidi([...bytes]);
+  } catch {
+    return fail('This is no MIDI file that can be read.');
+  }
+  const perQuarter = file.header.ticksPerBeat;
+  if (!perQuarter) return fail('This MIDI file counts in frames of a film, not in beats.');
+  const scale = TICKS_PER_QUARTER / perQuarter;
+  const notes: Note[] = [];
+  const meters: { at: number; meter: Meter }[] = [];
+  const left: { line: number; text: string }[] = [];
+  let title: string | null = null;
+  let tempo: number | null = null;
+  file.tracks.forEach((track, index) => {
+    let at = 0;
+    const open = new Map<string, number>();
+    for (const event of track) {
+      at += event.deltaTime;
+      const tick = Math.round(at * scale);
+      if (event.type === 'setTempo') tempo ??= Math.round(60_000_000 / event.microsecondsPerBeat);
+      else if (event.type === 'timeSignature') {
+        const meter = meterOfBeats(event.numerator, event.denominator);
+        if (meter) meters.push({ at: tick, meter });
+        else left.push({ line: 1, text: `the meter ${event.numerator}/${event.denominator}` });
+      } else if (event.type === 'trackName' && index === 0)
+        title ??= event.text.slice(0, 120).trim() || null;
+      else if (event.type === 'noteOn' || event.type === 'noteOff') {
+        if (event.channel === DRUMS) continue;
+        const key = `${event.channel}/${event.noteNumber}`;
+        const from = open.get(key);
+        if (from !== undefined) {
+          notes.push({ from, to: tick, midi: event.noteNumber });
+          open.delete(key);
+        }
+        if (event.type === 'noteOn' && event.velocity > 0) open.set(key, tick);
+      }
+    }
+  });
+  if (notes.length === 0) return fail('There are no notes in this file.');
+  notes.sort((a, b) => a.from - b.from);
+  const end = notes.reduce((last, { to }) => Math.max(last, to), 0);
+  const bars: ReadBar[] = [];
+  let meter = meters.find(({ at }) => at === 0)?.meter ?? METERS['4/4'];
+  let next = 0;
+  let sounding: Note[] = [];
+  for (let at = 0; at < end && bars.length < MOST_BARS;) {
+    meter = meters.findLast((one) => one.at <= at)?.meter ?? meter;
+    const length = barTicks(meter);
+    while (next < notes.length && notes[next]!.from < at + length) sounding.push(notes[next++]!);
+    sounding = sounding.filter(({ to }) => to > at);
+    const chords = named(sounding, at, beatTicks(meter), 0, meter.beats);
+    bars.push({ meter, chords, section: null });
+    at += length;
+  }
+  const flats = usesFlats(
+    guessKey(bars.flatMap(({ chords }) => chords.map(({ symbol }) => symbol))),
+  );
+  let before: string | null = null;
+  for (const bar of bars) {
+    bar.chords = bar.chords
+      .map((chord) => ({ ...chord, symbol: transposeChord(chord.symbol, 0, flats) }))
+      .filter(({ symbol }) => {
+        const fresh = symbol !== before;
+        before = symbol;
+        return fresh;
+      });
+  }
+  while (
+    bars.length > 1 &&
+    bars.at(-1)!.chords.length === 0 &&
+    bars.length * barTicks(meter) > end + barTicks(meter)
+  )
+    bars.pop();
+  if (bars.every(({ chords }) => chords.length === 0)) {
+    return fail('No three notes of this file sound together, so no chord can be named.');
+  }
+  const chart = chartOfBars(bars, {
+    title,
+    tempo: tempo !== null && tempo >= 20 && tempo <= 300 ? tempo : null,
+  });
+  return { chart: { ...chart, left: [...left, ...chart.left] } };
+}

@@ -1,0 +1,131 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { progressions } from '../arbitraries.test-kit';
+import { arrangement } from '../arrange';
+import { parseChord } from '../neck';
+import { said } from '../pattern/said.test-kit';
+import { tries } from '../properties.test-kit';
+import type { Song } from '../schema';
+import { newSong } from '../song';
+import { chartProgression } from './chordpro';
+import { toMidi } from './midi';
+import { toMusicXml } from './musicxml';
+import { READERS, readMidi, readMusicXml } from './readers';
+
+function song(progression: string, words = 'down, down, down, down'): Song {
+  const start = newSong({ title: 'Weir', instrument: 'guitar', progression, tempo: 92 });
+  return { ...start, pattern: said(words) };
+}
+type Answer = ReturnType<typeof readMidi>;
+function chart(answer: Answer) {
+  if (!('chart' in answer)) throw new Error(answer.problem.message);
+  return answer.chart;
+}
+/** Where chords land, of a song and of what was read of its file. */
+const landings = (of: Song) =>
+  arrangement(of).changes.map(({ tick, symbol }) => `${tick} ${symbol}`);
+const again = (answer: Answer, of: Song) =>
+  newSong({
+    title: 'Read',
+    instrument: 'guitar',
+    meter: of.meter,
+    progression: chartProgression(chart(answer), 'bar'),
+  });
+
+const score = (measures: string) =>
+  `<?xml version="1.0"?><score-partwise><work><work-title>Weir &amp; sluice</work-title></work><part id="P1">${measures}</part></score-partwise>`;
+const harmony = (step: string, kind = 'major') =>
+  `<harmony><root><root-step>${step}</root-step></root><kind>${kind}</kind></harmony>`;
+const rest = (duration: number) => `<note><rest/><duration>${duration}</duration></note>`;
+
+describe('reading MusicXML', () => {
+  it('gives the landings of what this app wrote', () => {
+    fc.assert(
+      fc.property(progressions, (progression) => {
+        const of = song(progression);
+        if (arrangement(of).bars.length === 0 || arrangement(of).changes.length === 0) return;
+        const answer = readMusicXml(toMusicXml(of) as string);
+        if (!('chart' in answer) || answer.chart.left.length > 0) return;
+        // What names no chord is written as none.
+        const readable = landings(of).map((one) => {
+          const [tick, symbol] = one.split(' ');
+          return parseChord(symbol!) ? one : `${tick} N.C.`;
+        });
+        const plain = readable.filter(
+          (one, index) => one.split(' ')[1] !== readable[index - 1]?.split(' ')[1],
+        );
+        expect(landings(again(answer, of))).toEqual(plain);
+      }),
+      tries(60),
+    );
+  });
+
+  it('takes title, meter, tempo and sections, and writes repeats and endings out', () => {
+    const text = score(`
+      <measure><attributes><divisions>2</divisions><time><beats>3</beats><beat-type>4</beat-type></time></attributes>
+        <direction><direction-type><rehearsal>Verse</rehearsal></direction-type><sound tempo="104"/></direction>
+        <barline location="left"><repeat direction="forward"/></barline>${harmony('G')}${rest(6)}</measure>
+      <measure><barline location="left"><ending number="1" type="start"/></barline>${harmony('C')}${rest(4)}${harmony('D', 'dominant')}${rest(2)}
+        <barline location="right"><ending number="1" type="stop"/><repeat direction="backward"/></barline></measure>
+      <measure><barline location="left"><ending number="2" type="start"/></barline>${harmony('E', 'minor')}${rest(6)}
+        <barline location="right"><ending number="2" type="stop"/></barline></measure>
+      <measure>${harmony('A', 'half-diminished')}${rest(6)}</measure>`);
+    const read = chart(readMusicXml(text));
+    expect(read).toMatchObject({ tempo: 104, meter: { beats: 3, unit: 4 } });
+    expect(chartProgression(read, 'bar')).toBe('Verse:\nG | C . D7\nVerse 2:\nG | Em | Am7b5');
+  });
+
+  it.each([
+    ['<score-partwise><part>', /not whole XML/],
+    ['<score-partwise/>', /no bars/],
+    [score('<measure><note><duration>4</duration></note></measure>'), /names no chords/],
+  ])('says why %j cannot be read', (text, message) => {
+    const answer = readMusicXml(text);
+    expect('problem' in answer && answer.problem.message).toMatch(message);
+  });
+
+  it('takes any text without failing', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 80 }), (text) => {
+        expect(readMusicXml(score(text.replace(/[<&]/g, '')))).toBeDefined();
+        expect(readMusicXml(text)).toBeDefined();
+      }),
+      tries(100),
+    );
+  });
+});
+
+describe('reading MIDI', () => {
+  it('names the chords of what this app wrote where they land', () => {
+    const of = song('G | C | D . G . | Em');
+    const read = readMidi(toMidi(of) as Uint8Array);
+    expect(landings(again(read, of))).toEqual(landings(of));
+    expect(chart(read).tempo).toBe(92);
+  });
+
+  it('says why it cannot be read', () => {
+    const of = song('G', 'chuck, chuck, chuck, chuck');
+    expect(readMidi(toMidi(of) as Uint8Array)).toHaveProperty('problem');
+    expect(readMidi(new Uint8Array([77, 84, 104, 100, 0, 0]))).toHaveProperty('problem');
+  });
+
+  it('takes any bytes without failing', () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 200 }), (bytes) => {
+        const start = new Uint8Array([...new TextEncoder().encode('MThd'), 0, 0, 0, 6, ...bytes]);
+        expect(readMidi(start)).toBeDefined();
+      }),
+      tries(200),
+    );
+  });
+});
+
+describe('what reads a file', () => {
+  it('is told by how it begins', () => {
+    const of = song('G');
+    const reader = (start: string) => READERS.findIndex(({ starts }) => starts.test(start));
+    expect(reader('MThd')).toBe(0);
+    expect(reader((toMusicXml(of) as string).slice(0, 600))).toBe(1);
+    expect(reader('{title: Weir}')).toBe(-1);
+  });
+});

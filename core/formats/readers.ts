@@ -1,0 +1,17 @@
+import type { ChartAnswer } from './chordpro';
+import { readMidi } from './readMidi';
+import { readMusicXml } from './readMusicXml';
+
+/**
+ * What reads the files of other programs. A door of its own (`#core/readers`), for a worker: its packages are large,
+ * and a file that takes too long is ended with it.
+ */
+export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer }[] = [
+  { starts: /^MThd/, read: readMidi },
+  {
+    starts: /^\s*(<\?xml[^>]*>\s*)?(<!--[^]*?-->\s*)?(<!DOCTYPE[^>]*>\s*)?<score-partwise/,
+    read: (bytes) => readMusicXml(new TextDecoder().decode(bytes)),
+  },
+];
+
+export { readMidi, readMusicXml };
