@@ -1,7 +1,7 @@
 /** What files begin with, and what they are. */
 const STARTS: [RegExp, string][] = [
   [/^%PDF/, 'a PDF file'],
-  [/^PK\x03\x04/, 'a ZIP file; an archive of everything is brought in on the Log'],
+  [/^PK[^\w\s]/, 'a ZIP file; an archive of everything is brought in on the Log'],
   [/^RIFF....WAVE/s, 'a sound; Practice listens to those'],
   [/^(ID3|fLaC|OggS)/, 'a sound; Practice listens to those'],
   [/^(\x89PNG|\xff\xd8\xff|GIF8)/, 'a picture'],
