@@ -6,7 +6,7 @@ import express, { type Express, type RequestHandler, type Response } from 'expre
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { checkBounds } from './bounds';
+import { bounded } from './bounds';
 import { type Compute, runTask } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
@@ -32,12 +32,6 @@ export interface AppOptions {
 }
 
 const inThisThread: Compute = async (task, song, input) => runTask(task, song, input);
-
-/** Nothing deeper or longer than a document can be comes near a schema. */
-const bounded: RequestHandler = (request, _response, next) => {
-  checkBounds(request.body);
-  next();
-};
 
 /** Marks the place in the built page where the nonce of the content policy goes. */
 const NONCE_MARK = '__CSP_NONCE__';
@@ -103,6 +97,7 @@ export function createApp(options: AppOptions): Express {
   // Takes are larger than documents, and read what they are sent themselves.
   api.use('/songs/:id/takes', takeRoutes(database, compute, songs.find));
   api.use('/archive', archiveRoutes(database));
+  api.use('/log', logRoutes(database));
   api.use(express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {
     // Not only that the file is there: that what it holds can be read.
@@ -114,7 +109,6 @@ export function createApp(options: AppOptions): Express {
   api.use('/patterns', patternRoutes(database));
   api.use('/shapes', shapeRoutes());
   api.use('/change-times', changeTimeRoutes(database));
-  api.use('/log', logRoutes(database));
   api.use('/instruments', instrumentRoutes(database));
   api.use(noSuchRoute);
   app.use('/api', api);

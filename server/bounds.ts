@@ -1,3 +1,4 @@
+import type { RequestHandler } from 'express';
 import { MOST_BARS_OF_LINE } from '#core';
 import { Refusal } from './errors';
 
@@ -56,3 +57,9 @@ export function checkBounds(body: unknown): void {
     }
   }
 }
+
+/** Nothing deeper or longer than a document can be comes near a schema. */
+export const bounded: RequestHandler = (request, _response, next) => {
+  checkBounds(request.body);
+  next();
+};

@@ -239,6 +239,12 @@ describe('the log', () => {
     expect((await log('?from=2031-01-01')).body.total).toBe(0);
     expect((await many(rows).expect(201)).body).toEqual({ added: 2, known: 0 });
     expect((await many(rows).expect(201)).body).toEqual({ added: 0, known: 2 });
+    const long = Array.from({ length: 2500 }, (_, index) => ({
+      kind: 'practice',
+      madeAt: new Date(Date.UTC(1999, 0, 1, 0, index)).toISOString(),
+      seconds: 60,
+    }));
+    expect((await many(long).expect(201)).body).toEqual({ added: 2500, known: 0 });
     const { entries } = (await log('?from=2031-01-01')).body;
     expect(entries.map(({ songId: of }: Entry) => of)).toEqual([null, songId]);
     const csv = (await log('/export.csv').expect(200)).text;

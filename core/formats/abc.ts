@@ -80,6 +80,8 @@ export function toAbc(song: Song): string {
   const row: string[] = [];
   let passage = -1;
   let before = meter;
+  let nextStrike = 0;
+  let nextLanding = 0;
   for (const bar of bars) {
     if (bar.passage !== passage) {
       flush(row, lines);
@@ -87,18 +89,18 @@ export function toAbc(song: Song): string {
       const { name } = song.sections[bar.section]!;
       if (name) lines.push(`P:${plain(name)}`);
     }
-    const strikes = performance.strikes.filter((strike) => strike.bar === bar.index);
-    const landings = performance.landings.filter(
-      ({ tick }) => tick >= bar.tick && tick < bar.tick + bar.ticks,
-    );
+    const { strikes } = performance;
     const placeOf = (tick: number) => nearestNotated(Math.max(0, tick - bar.tick) + bar.lead);
     const end = bar.lead + bar.ticks;
     const cuts = new Map<number, { strike?: Strike; chord?: string }>([[bar.lead, {}]]);
-    for (const strike of strikes) {
+    for (; strikes[nextStrike]?.bar === bar.index; nextStrike += 1) {
+      const strike = strikes[nextStrike]!;
       const at = placeOf(strike.tick);
       if (at < end) cuts.set(at, { strike });
     }
-    for (const { tick, symbol } of landings) {
+    const { landings } = performance;
+    for (; (landings[nextLanding]?.tick ?? Infinity) < bar.tick + bar.ticks; nextLanding += 1) {
+      const { tick, symbol } = landings[nextLanding]!;
       const at = placeOf(tick);
       if (at < end) cuts.set(at, { ...cuts.get(at), chord: symbol });
     }

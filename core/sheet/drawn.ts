@@ -8,7 +8,7 @@ import {
 } from '../neck';
 import { drawPath, FRAMES, type PathFrame } from '../path';
 import type { Instrument, Pattern, Stroke } from '../schema';
-import type { PlayedBar } from '../song';
+import { firstFrom, type PlayedBar } from '../song';
 import { isLoud, slots, sounds, strokeSign, strokeWord, divisions } from '../stroke';
 import { count, type CountVocabulary } from '../time';
 import { circle, type Item, line, placed, shape, shortened, text, textWidth } from './paper';
@@ -45,6 +45,8 @@ export function pathBlock(
     const passes = piece.kind === 'pass' || piece.kind === 'rest';
     items.push({
       kind: 'path',
+      x: 0,
+      y: 0,
       d: at(piece.d),
       fill: null,
       stroke: piece.kind === 'kink' ? 0 : 0.35,
@@ -237,6 +239,22 @@ export function barNote({ content }: PlayedBar, parts: Arrangement['rhythms'][nu
   return notes.join(', ');
 }
 
+/** What tells a bar's drawing from another's on the same pattern: its strikes, its landings, its length. */
+export function barSignature({ performance }: Arrangement, bar: PlayedBar): string {
+  const { strikes, landings } = performance;
+  const end = bar.tick + bar.ticks;
+  const struck = strikes
+    .slice(firstFrom(strikes, bar.tick), firstFrom(strikes, end))
+    .map(
+      (one) =>
+        `${one.tick - bar.tick}${one.kind}${one.dir}${one.accent}${one.transition}${one.run}`,
+    );
+  const landed = landings
+    .slice(firstFrom(landings, bar.tick), firstFrom(landings, end))
+    .map(({ tick, symbol, push }) => `${tick - bar.tick}${symbol}${push}`);
+  return `${bar.lead}/${bar.ticks}/${struck.join()}/${landed.join()}`;
+}
+
 /** A bar to be played from: its path, small, with its chords where they land. */
 export function barBlock(
   arranged: Arrangement,
@@ -247,7 +265,9 @@ export function barBlock(
   note: string,
 ): Block & { foot: number } {
   const strings = arranged.song.instrument.strings.length;
-  const strikes = arranged.performance.strikes.filter((strike) => strike.bar === bar.index);
+  const { strikes: all, landings: every } = arranged.performance;
+  const end = bar.tick + bar.ticks;
+  const strikes = all.slice(firstFrom(all, bar.tick), firstFrom(all, end));
   const pattern = asPlayed(drawing.pattern, strikes, bar, strings, arranged.performance.leftOut);
   const counts = barCount(bar, pattern, 1);
   const frame = FRAMES.middle;
@@ -271,6 +291,8 @@ export function barBlock(
     if (piece.kind !== 'pass' && piece.kind !== 'rest') {
       items.push({
         kind: 'path',
+        x: 0,
+        y: 0,
         d: at(piece.d),
         fill: null,
         stroke: 0.5,
@@ -297,9 +319,7 @@ export function barBlock(
       );
     }
   });
-  const landings = arranged.performance.landings.filter(
-    ({ tick }) => tick >= bar.tick && tick < bar.tick + bar.ticks,
-  );
+  const landings = every.slice(firstFrom(every, bar.tick), firstFrom(every, end));
   landings.forEach(({ tick, symbol, push }, index) => {
     const x = drawn.xOf(tick - bar.tick) * scale;
     const next = landings[index + 1];
@@ -314,12 +334,6 @@ export function barBlock(
     items.push(text(x + 2, size * 1.25, words, size * 1.25, { weight: 'bold' }));
   });
   items.push(line(width, size * 0.3, width, foot, 0.9));
-  items.push(
-    text(width - 2, foot + size * 0.65, String(bar.index + 1), size * 0.6, {
-      anchor: 'end',
-      grey: SOFT,
-    }),
-  );
   if (note !== '') {
     items.push(
       text(2, foot + size * 1.45, shortened(note, width - 4, size * 0.7, 'regular'), size * 0.7),

@@ -1,11 +1,19 @@
-import { type Arrangement, arrangement, barPatterns } from '../arrange';
+import { type Arrangement, arrangement, type BarPattern, barPatterns } from '../arrange';
 import { fretChords, isNoChord } from '../neck';
 import type { InstrumentId, Line, Pattern, Song } from '../schema';
 import { plural } from '../plain';
 import { type PlayedBar, songChords } from '../song';
 import { say } from '../stroke';
 import { type CountVocabulary, describeMeter, pulseNote } from '../time';
-import { barBlock, barNote, bassLine, type Block, chordBlock, pathBlock } from './drawn';
+import {
+  barBlock,
+  barNote,
+  barSignature,
+  bassLine,
+  type Block,
+  chordBlock,
+  pathBlock,
+} from './drawn';
 import { type Audience, putBefore } from './forWhom';
 import {
   type Item,
@@ -81,7 +89,9 @@ export function songSheet(song: Song, wish: SheetWish): Sheet {
     return flow(blocksOf(arranged, wish, left, room), width, height, room.size, put.title);
   };
   let pages = laid(1);
-  for (const share of wish.large ? [] : SMALLER.slice(1)) {
+  // What goes on for pages is not made smaller for one page less.
+  const nearly = pages.length === 2 && !wish.large;
+  for (const share of nearly ? SMALLER.slice(1) : []) {
     if (pages.length === 1) break;
     const closer = laid(share);
     if (closer.length === 1) pages = closer;
@@ -312,6 +322,22 @@ function barsOf(arranged: Arrangement, room: Room): Block[] {
   const inRow = width > 600 ? 6 : size > LARGE * 0.9 ? 3 : 4;
   const each = width / inRow;
   const blocks: Block[] = [];
+  const alike = new Map<BarPattern, Map<string, ReturnType<typeof barBlock>>>();
+  /** A bar, drawn once with all that are played like it; its number is its own. */
+  const drawnBar = (bar: PlayedBar) => {
+    const drawing = drawings[bar.index]!;
+    const note = noteOf(arranged, bar);
+    const key = `${note}|${barSignature(arranged, bar)}`;
+    const known = alike.get(drawing) ?? new Map<string, ReturnType<typeof barBlock>>();
+    alike.set(drawing, known);
+    const block = known.get(key) ?? barBlock(arranged, bar, drawing, each, size, note);
+    known.set(key, block);
+    const number = text(each - 2, block.foot + size * 0.65, String(bar.index + 1), size * 0.6, {
+      anchor: 'end',
+      grey: SOFT,
+    });
+    return { ...block, items: [...block.items, number] };
+  };
   if (song.order) {
     const words = song.order
       .map(({ name, times }) => (times > 1 ? `${name} ×${times}` : name))
@@ -336,9 +362,7 @@ function barsOf(arranged: Arrangement, room: Room): Block[] {
     if (rows.length === 0) return;
     blocks.push(heading(section.name || 'The song', room));
     for (const { some, before, after } of rows) {
-      const drawn = some.map((bar) =>
-        barBlock(arranged, bar, drawings[bar.index]!, each, size, noteOf(arranged, bar)),
-      );
+      const drawn = some.map((bar) => drawnBar(bar));
       const head = before ? size * 1.2 : 0;
       const items = drawn.flatMap(({ items: own }, index) =>
         own.map((item) => moved(item, index * each, head)),

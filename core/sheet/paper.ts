@@ -24,6 +24,9 @@ export type Item =
     }
   | {
       kind: 'path';
+      /** Where its own 0, 0 lies. */
+      x: number;
+      y: number;
       /** As in SVG. */
       d: string;
       fill: number | null;
@@ -109,7 +112,7 @@ export function line(
   dash: number[] | null = null,
 ): Item {
   const d = `M${round(x1)} ${round(y1)}L${round(x2)} ${round(y2)}`;
-  return { kind: 'path', d, fill: null, stroke: grey, width, dash };
+  return { kind: 'path', x: 0, y: 0, d, fill: null, stroke: grey, width, dash };
 }
 
 export function shape(
@@ -118,7 +121,7 @@ export function shape(
   stroke: number | null = null,
   width = 0,
 ): Item {
-  return { kind: 'path', d, fill, stroke, width, dash: null };
+  return { kind: 'path', x: 0, y: 0, d, fill, stroke, width, dash: null };
 }
 
 /** A circle as a path, so that everything that draws a sheet knows two kinds of items only. */
@@ -131,7 +134,7 @@ export function circle(
 ): Item {
   const [left, right] = [round(x - r), round(x + r)];
   const d = `M${left} ${round(y)}A${r} ${r} 0 1 0 ${right} ${round(y)}A${r} ${r} 0 1 0 ${left} ${round(y)}Z`;
-  return { kind: 'path', d, fill, stroke, width: 0.9, dash: null };
+  return { kind: 'path', x: 0, y: 0, d, fill, stroke, width: 0.9, dash: null };
 }
 
 /** Coordinates of a path, moved and made larger or smaller; arcs are only moved and scaled evenly. */
@@ -155,7 +158,8 @@ export function placed(d: string, x: number, y: number, scale: number): string {
 }
 
 /** An item moved down and to the right. */
-export function moved(item: Item, x: number, y: number): Item {
-  if (item.kind === 'text') return { ...item, x: item.x + x, y: item.y + y };
-  return { ...item, d: placed(item.d, x, y, 1) };
-}
+export const moved = (item: Item, x: number, y: number): Item => ({
+  ...item,
+  x: item.x + x,
+  y: item.y + y,
+});

@@ -65,8 +65,8 @@ function draw(
     return;
   }
   page.drawSvgPath(item.d, {
-    x: 0,
-    y: height,
+    x: item.x,
+    y: height - item.y,
     ...(item.fill !== null && { color: grayscale(item.fill) }),
     ...(item.stroke !== null && {
       borderColor: grayscale(item.stroke),

@@ -45,11 +45,13 @@ function edges(items: Item[]) {
       // Every other number of lines and curves is an x; arcs have their ends last.
       for (const [, letter, rest] of item.d.matchAll(/([A-Za-z])([^A-Za-z]*)/g)) {
         const numbers = rest!.match(/-?[\d.]+/g)?.map(Number) ?? [];
-        if (letter === 'H') xs.push(...numbers);
-        else if (letter === 'V') ys.push(...numbers);
+        if (letter === 'H') xs.push(...numbers.map((value) => value + item.x));
+        else if (letter === 'V') ys.push(...numbers.map((value) => value + item.y));
         else {
           const ends = letter === 'A' ? numbers.slice(-2) : numbers;
-          ends.forEach((value, index) => (index % 2 === 0 ? xs : ys).push(value));
+          ends.forEach((value, index) =>
+            index % 2 === 0 ? xs.push(value + item.x) : ys.push(value + item.y),
+          );
         }
       }
     }

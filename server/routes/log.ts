@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { Router } from 'express';
+import express, { Router } from 'express';
 import { z } from 'zod';
 import {
   changeEntrySchema,
@@ -11,6 +11,7 @@ import {
   planCalendar,
   saidTroubleSchema,
 } from '#core';
+import { bounded } from '../bounds';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
 import { addEntry, columnsOf, entryOf, entryOfRow, pageOf, whole } from './entries';
@@ -68,6 +69,9 @@ function asked({ song, kind, verdict, from, to, zone }: z.infer<typeof filterSch
 export function logRoutes(database: Database) {
   const { entries, songs, sequelize } = database;
   const router = Router();
+  // A player's own file may be longer than any document.
+  router.use('/many', express.json({ limit: '8mb' }));
+  router.use(/^(?!\/many$)/, express.json({ limit: '1mb' }), bounded);
 
   router.get('/', async (request, response) => {
     const { after, limit, ...rest } = check(pageSchema, request.query);
@@ -116,16 +120,15 @@ export function logRoutes(database: Database) {
   });
 
   /** A row that a player adds, with the names of its song as it is called now. */
-  const made = async ({ madeAt, ...rest }: z.infer<typeof newEntrySchema>): Promise<Entry> => {
-    const song = rest.songId === undefined ? null : await songs.findByPk(rest.songId);
-    if (rest.songId !== undefined && !song) {
-      throw new Refusal(404, { error: 'There is no such song.' });
-    }
-    return entryOf({
+  const made = (
+    { madeAt, ...rest }: z.infer<typeof newEntrySchema>,
+    song: { id: string; title: string; instrument: string } | null,
+  ): Entry =>
+    entryOf({
       id: randomUUID(),
       madeAt: madeAt ?? new Date().toISOString(),
-      ...(song && { song: song.title, instrument: song.instrument }),
       ...rest,
+      ...(song && { songId: song.id, song: song.title, instrument: song.instrument }),
       ...(rest.kind === 'take' && {
         rung: rest.rung ?? 'song',
         hands: rest.hands ?? 'both',
@@ -133,9 +136,13 @@ export function logRoutes(database: Database) {
       }),
       source: rest.kind === 'take' && madeAt === undefined ? 'word' : 'by hand',
     });
-  };
   router.post('/', async (request, response) => {
-    const entry = await made(check(newEntrySchema, request.body));
+    const asked = check(newEntrySchema, request.body);
+    const song = asked.songId === undefined ? null : await songs.findByPk(asked.songId);
+    if (asked.songId !== undefined && !song) {
+      throw new Refusal(404, { error: 'There is no such song.' });
+    }
+    const entry = made(asked, song);
     await addEntry(database, entry);
     response.status(201).json(entry);
   });
@@ -145,13 +152,12 @@ export function logRoutes(database: Database) {
     const { entries: list } = check(manySchema, request.body);
     const known = await songs.findAll({ attributes: ['id', 'title', 'instrument'] });
     const byTitle = new Map(known.map((song) => [song.title.toLowerCase(), song]));
-    const rows: Entry[] = [];
-    for (const one of list) {
-      const song =
-        one.songId === undefined ? byTitle.get((one.song ?? '').toLowerCase()) : undefined;
-      const entry = await made({ ...one, ...(song && { songId: song.id }) });
-      rows.push({ ...entry, source: 'by hand' });
-    }
+    const byId = new Map(known.map((song) => [song.id, song]));
+    const rows = list.map((one): Entry => {
+      const song = byId.get(one.songId ?? '') ?? byTitle.get((one.song ?? '').toLowerCase());
+      const { songId: _, ...rest } = one;
+      return { ...made(rest, song ?? null), source: 'by hand' };
+    });
     const keyOf = ({ madeAt, kind, song, tempo, seconds, text }: Entry) =>
       JSON.stringify([Date.parse(madeAt), kind, song, tempo, seconds, text]);
     const added = await whole(sequelize, async (transaction) => {

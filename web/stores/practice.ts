@@ -105,11 +105,11 @@ export const usePracticeStore = defineStore('practice', () => {
   });
 
   /** The rung as a song of its own, at the tempo that is practised. */
-  const document = computed<Song | null>(() => {
+  const made = computed<Song | null>(() => {
     if (!whole.value || whole.value.bars.length === 0) return null;
-    const song = aside.value ?? rungSong(whole.value, now.value ? rung.value : 'song', hands.value);
-    return { ...song, tempo: tempo.value };
+    return aside.value ?? rungSong(whole.value, now.value ? rung.value : 'song', hands.value);
   });
+  const document = computed<Song | null>(() => made.value && { ...made.value, tempo: tempo.value });
   watch(
     document,
     (song) => {

@@ -36,6 +36,7 @@ const anchor = (item: SheetItem) => (item.kind === 'text' ? item.anchor : undefi
       <path
         v-else
         :d="item.d"
+        :transform="item.x || item.y ? `translate(${item.x} ${item.y})` : undefined"
         :fill="grey(item.fill)"
         :stroke="grey(item.stroke)"
         :stroke-width="item.width"

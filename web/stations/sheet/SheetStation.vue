@@ -83,6 +83,11 @@ const layOut = useDebounceFn(async () => {
 }, 60);
 watch([song, wish], () => void layOut(), { immediate: true, deep: true });
 
+/** Pages that are drawn at once; a song of an hour has many. */
+const AT_ONCE = 6;
+const shown = ref(AT_ONCE);
+watch([song, wish], () => (shown.value = AT_ONCE));
+
 const answer = computed(() => {
   if (!sheet.value) return 'Laying it out…';
   const { pages } = sheet.value;
@@ -117,7 +122,9 @@ const drawing = (page: number) => {
 };
 const nameOf = (page: number) =>
   (sheet.value?.pages.length ?? 1) > 1 ? `${song.value.title} ${page + 1}` : song.value.title;
-function saveSvg(): void {
+async function saveSvg(): Promise<void> {
+  shown.value = Infinity;
+  await nextTick();
   sheet.value?.pages.forEach((_, page) =>
     download(drawing(page), 'image/svg+xml', { title: nameOf(page), ending: 'svg' }),
   );
@@ -126,6 +133,8 @@ function saveSvg(): void {
 const SHARP = 150 / 72;
 const savePng = () =>
   out(async () => {
+    shown.value = Infinity;
+    await nextTick();
     for (const [page, { width, height }] of (sheet.value?.pages ?? []).entries()) {
       const image = new Image();
       image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(drawing(page))}`;
@@ -138,7 +147,9 @@ const savePng = () =>
       if (blob) download(blob, 'image/png', { title: nameOf(page), ending: 'png' });
     }
   });
+/** Prints, and draws for it what was not drawn yet. */
 async function print(): Promise<void> {
+  shown.value = Infinity;
   await nextTick();
   window.print();
 }
@@ -176,12 +187,18 @@ const saveCircle = () =>
     </p>
     <div v-if="sheet" ref="pagesBox" class="pages" tabindex="0" role="group" aria-label="Pages">
       <SheetPage
-        v-for="(page, index) in sheet.pages"
+        v-for="(page, index) in sheet.pages.slice(0, shown)"
         :key="index"
         :page="page"
         :label="`Page ${index + 1} of ${sheet.pages.length}`"
       />
     </div>
+    <Button
+      v-if="sheet && sheet.pages.length > shown"
+      :label="`Show the other ${plural(sheet.pages.length - shown, 'page')}`"
+      text
+      @click="shown = Infinity"
+    />
     <template #tool>
       <section v-if="panel === 'whom'" class="tool" aria-label="For whom">
         <label id="whom">For one</label>
