@@ -113,8 +113,10 @@ await day.page.getByRole('img', { name: 'Page 1 of 1' }).waitFor();
 await day.page.waitForTimeout(400);
 await day.shoot('sheet');
 await day.station('Log');
+await day.page.getByRole('button', { name: /^Settings:/ }).click();
 await day.page.getByRole('combobox', { name: 'Song', exact: true }).click();
 await day.page.getByRole('option', { name: 'Ropes at First Light' }).click();
+await day.page.getByRole('button', { name: /^Settings:/ }).click();
 await day.page.getByRole('button', { name: 'Clean tempo' }).click();
 await day.page
   .getByText(/the goal is 92/)
