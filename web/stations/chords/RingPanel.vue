@@ -5,6 +5,7 @@ import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { pitchAt, plural, type Recording, type RingReport, type Song, stringLabel } from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
+import ChooseFile from '../../fields/ChooseFile.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
@@ -72,11 +73,7 @@ async function stop(): Promise<void> {
   const recording = await close();
   if (recording) await judge(recording);
 }
-async function read(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = '';
-  if (!file) return;
+async function read(file: File): Promise<void> {
   told.value = null;
   try {
     const bytes = await file.arrayBuffer();
@@ -154,10 +151,7 @@ const SIGNS = {
         @click="open('ring')"
       />
       <Button label="Tune the strings" icon="pi pi-sliders-v" outlined @click="open('tune')" />
-      <label class="file p-button p-button-text">
-        or a sound file
-        <input type="file" accept="audio/*,.wav" class="heard-only" @change="read" />
-      </label>
+      <ChooseFile label="or a sound file" accept="audio/*,.wav" look="text" @file="read" />
     </div>
     <p v-if="told" role="alert" class="trouble">{{ told }}</p>
     <template v-if="report">
@@ -241,15 +235,6 @@ li:not(.good) {
 
 .needle .good {
   background: var(--spruce);
-}
-
-.file {
-  cursor: pointer;
-}
-
-.file:focus-within {
-  outline: 3px solid var(--brass);
-  outline-offset: 2px;
 }
 
 .trouble {

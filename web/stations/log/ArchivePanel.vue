@@ -3,6 +3,7 @@ import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, shallowRef } from 'vue';
 import { type ArchiveLook, plural } from '#core';
+import ChooseFile from '../../fields/ChooseFile.vue';
 import { api } from '../../remote/client';
 import { download } from '../../shell/download';
 import { useLogStore } from '../../stores/log';
@@ -41,13 +42,9 @@ const save = () =>
     download(archive, 'application/zip', { title: `Plucky Wrist ${day}`, ending: 'zip' });
   });
 
-async function choose(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const chosen = input.files?.[0] ?? null;
-  input.value = '';
+async function choose(chosen: File): Promise<void> {
   look.value = null;
   file.value = chosen;
-  if (!chosen) return;
   await tried(async () => {
     look.value = await api.lookIntoArchive(chosen);
   });
@@ -102,10 +99,12 @@ const SHOWN = 6;
         :loading="busy"
         @click="save"
       />
-      <label class="file p-button p-button-outlined">
-        Bring one in
-        <input type="file" accept=".zip,application/zip" class="heard-only" @change="choose" />
-      </label>
+      <ChooseFile
+        label="Bring one in"
+        accept=".zip,application/zip"
+        look="outlined"
+        @file="choose"
+      />
     </div>
     <template v-if="look">
       <ul>
@@ -150,14 +149,5 @@ h2 {
 ul {
   margin: 0;
   padding-left: 1.1rem;
-}
-
-.file {
-  cursor: pointer;
-}
-
-.file:focus-within {
-  outline: 3px solid var(--brass);
-  outline-offset: 2px;
 }
 </style>

@@ -10,6 +10,7 @@ import {
   readRows,
   readTable,
 } from '#core';
+import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useLogStore } from '../../stores/log';
 import ArchivePanel from './ArchivePanel.vue';
@@ -21,13 +22,9 @@ const columns = ref<Partial<Record<CsvField, number>>>({});
 const told = ref<string | null>(null);
 const LARGEST = 10 * 2 ** 20;
 
-async function read(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = '';
+async function read(file: File): Promise<void> {
   table.value = null;
   told.value = null;
-  if (!file) return;
   if (file.size > LARGEST) {
     told.value = 'This file is larger than 10 MB.';
     return;
@@ -84,10 +81,7 @@ async function take(): Promise<void> {
     </div>
     <p class="quiet">The rows that are shown by the settings above, all of their pages.</p>
     <h2>In</h2>
-    <label class="file p-button">
-      Choose a CSV file
-      <input type="file" accept=".csv,text/csv" class="heard-only" @change="read" />
-    </label>
+    <ChooseFile label="Choose a CSV file" accept=".csv,text/csv" @file="read" />
     <p class="quiet">One written by hand will do: a date, a song, a tempo, minutes.</p>
     <template v-if="table && found">
       <div class="columns">
@@ -146,15 +140,6 @@ h2 {
   grid-template-columns: auto 1fr;
   gap: 0.4rem 0.8rem;
   align-items: center;
-}
-
-.file {
-  cursor: pointer;
-}
-
-.file:focus-within {
-  outline: 3px solid var(--brass);
-  outline-offset: 2px;
 }
 
 .trouble {

@@ -3,6 +3,7 @@ import { useDevicesList } from '@vueuse/core';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
+import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
@@ -31,12 +32,6 @@ const callsAhead = [
   { label: 'a bar ahead', value: 'bar' },
 ];
 
-async function read(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = '';
-  if (file) await props.run.readFile(file);
-}
 /** Those that have a name: the browser tells them once it was allowed to listen. */
 const { audioInputs } = useDevicesList();
 const microphones = computed(() => [
@@ -72,10 +67,7 @@ const bars = computed(() =>
       </p>
     </template>
     <template v-else-if="way === 'file'">
-      <label class="file p-button">
-        Choose a sound file
-        <input type="file" accept="audio/*,.wav" class="heard-only" @change="read" />
-      </label>
+      <ChooseFile label="Choose a sound file" accept="audio/*,.wav" @file="run.readFile" />
       <p class="quiet">
         With or without a count-in, beginning with bar {{ takes.part.from }}. It stays on this
         machine.
@@ -124,14 +116,5 @@ const bars = computed(() =>
   flex-wrap: wrap;
   align-items: center;
   gap: 0.6rem;
-}
-
-.file {
-  cursor: pointer;
-}
-
-.file:focus-within {
-  outline: 3px solid var(--brass);
-  outline-offset: 2px;
 }
 </style>
