@@ -66,7 +66,13 @@ module.exports = {
       comment: 'Outside the core only its public face is used.',
       severity: 'error',
       from: { path: '^(server|web|bench|e2e)/' },
-      to: { path: '^core/', pathNot: ['^core/(index|formats/files|formats/readers|sheet/pdf)\\.ts$', '\\.test-kit\\.ts$'] },
+      to: {
+        path: '^core/',
+        pathNot: [
+          '^core/(index|formats/files|formats/readers|sheet/pdf)\\.ts$',
+          '\\.test-kit\\.ts$',
+        ],
+      },
     },
     {
       name: 'arrange-and-edit-never-meet',

@@ -101,20 +101,16 @@ test('MusicXML and MIDI are looked through before they become a song', async ({ 
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^\d+ bars, \d+ chords\.$/);
   }
   await page.goto(app.url);
-  await page
-    .getByLabel('A song or a chart to open')
-    .setInputFiles({
-      name: 'evening.pdf',
-      mimeType: 'application/pdf',
-      buffer: Buffer.from('%PDF-1.7 x'),
-    });
+  await page.getByLabel('A song or a chart to open').setInputFiles({
+    name: 'evening.pdf',
+    mimeType: 'application/pdf',
+    buffer: Buffer.from('%PDF-1.7 x'),
+  });
   await expect(page.getByRole('alert')).toContainText('it is a PDF file.');
-  await page
-    .getByLabel('A song or a chart to open')
-    .setInputFiles({
-      name: 'other.json',
-      mimeType: 'application/json',
-      buffer: Buffer.from('{"boats": 3}'),
-    });
+  await page.getByLabel('A song or a chart to open').setInputFiles({
+    name: 'other.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"boats": 3}'),
+  });
   await expect(page.getByRole('alert')).toContainText('it is JSON of another program.');
 });

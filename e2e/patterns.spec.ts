@@ -353,6 +353,8 @@ test('a pattern is read aloud, in tones where there is no voice; the arm is meas
   await expect(page.getByText(/^You keep up [78]\.\d half-swings a second\./)).toBeVisible();
   await page.getByRole('button', { name: 'Make it my limit' }).click();
   await expect(page.getByLabel('My limit, half-swings a second')).toHaveValue(/^[78]/);
+  const { entries } = await (await page.request.get(`${app.url}/api/log?kind=wrist`)).json();
+  expect(entries[0].tempo).toBeGreaterThan(7);
 });
 
 test.describe('by touch, on a tablet', () => {

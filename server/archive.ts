@@ -1,4 +1,5 @@
 import { strFromU8, strToU8, unzip, zip, type Zippable } from 'fflate';
+import type { Model, ModelStatic } from 'sequelize';
 import { z } from 'zod';
 import {
   type ArchiveLook,
@@ -196,7 +197,7 @@ type State = 'fresh' | 'same' | 'differ';
 async function compare(database: Database, contents: Contents) {
   const documents = async (
     rows: { id: string; updatedAt: Date; document: string }[],
-    stored: { id: string; updatedAt: string; document: Song | Pattern }[],
+    stored: { id: string; revision: number; updatedAt: string; document: Song | Pattern }[],
   ) => {
     const here = new Map(rows.map((row) => [row.id, row]));
     return stored.map((one) => {
@@ -280,19 +281,20 @@ export async function takeArchive(
             meter: meterName(document.meter),
             document: JSON.stringify(document),
           };
-    for (const [rows, list] of [
-      [songs, found.songs],
-      [patterns, found.patterns],
-    ] as const) {
+    // Sequelize cannot follow rows of either kind; what they have in common is what `columns` gives.
+    const both = [
+      { rows: songs as unknown as ModelStatic<Model>, list: found.songs },
+      { rows: patterns as unknown as ModelStatic<Model>, list: found.patterns },
+    ];
+    for (const { rows, list } of both) {
       for (const { one, state, newer: later } of list) {
-        const values = columns(one.document) as never;
-        if (state === 'fresh') {
-          const row = { id: one.id, revision: one.revision, ...(values as object) } as never;
-          await rows.create(row, { transaction });
-        } else if (state === 'differ' && later && newer) {
-          const where = { id: one.id };
-          await (rows as typeof songs).update(values, { where, transaction });
-          await (rows as typeof songs).increment('revision', { where, transaction });
+        const { id, revision, document } = one;
+        const values = columns(document);
+        const where = { id };
+        if (state === 'fresh') await rows.create({ id, revision, ...values }, { transaction });
+        else if (state === 'differ' && later && newer) {
+          await rows.update(values, { where, transaction });
+          await rows.increment('revision', { where, transaction });
         }
       }
     }

@@ -12,6 +12,7 @@ import {
   WRIST_TEST_SECONDS,
   wristLimit,
 } from '#core';
+import { api } from '../../remote/client';
 import { useViewStore } from '../../stores/view';
 
 /** How fast the arm has to be, how fast this player's is, and the test that measures it. */
@@ -68,6 +69,13 @@ function finish(): void {
     found === null
       ? 'Too few taps to tell. Nothing was changed.'
       : `You keep up ${found.toFixed(1)} half-swings a second.`;
+  // The log has every test; where the server is away, the limit is what counts.
+  if (found !== null) {
+    const tempo = Number(found.toFixed(1));
+    void api
+      .addEntry({ kind: 'wrist', tempo, seconds: WRIST_TEST_SECONDS - Math.max(0, left.value) })
+      .catch(() => undefined);
+  }
 }
 
 function take(): void {
