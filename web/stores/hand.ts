@@ -6,6 +6,7 @@ import { api } from '../remote/client';
 import { handWorker } from '../workers/hand';
 import { plain } from '../workers/plain';
 import { useMixerStore } from './mixer';
+import { usePlayerStore } from './player';
 import { useSongStore } from './song';
 
 /** So long after the last edit the changes are worked out again. */
@@ -15,6 +16,7 @@ const WORK_OUT_AFTER = 120;
 export const useHandStore = defineStore('hand', () => {
   const songs = useSongStore();
   const mixer = useMixerStore();
+  const player = usePlayerStore();
   const timings = shallowRef<ChangeTime[]>([]);
   /** Worked out for the song as it was a moment ago; null before the first time. */
   const found = shallowRef<SongHand | null>(null);
@@ -67,9 +69,9 @@ export const useHandStore = defineStore('hand', () => {
     () => (found.value = null),
   );
 
-  /** The tempo that is set is above what the hand can do: the ceiling, else null. */
+  /** The tempo that is set, of the song or of the rung that is practised, is above what the hand can do: the ceiling, else null. */
   const over = computed(() => {
-    const { song } = songs;
+    const song = player.sung;
     const ceiling = found.value?.ceiling ?? null;
     if (!song || ceiling === null) return null;
     return song.tempo * mixer.speed > ceiling + 0.5 ? Math.floor(ceiling) : null;
