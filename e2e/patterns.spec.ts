@@ -23,6 +23,32 @@ async function heardSince(page: Page, from: number): Promise<number[]> {
 /** How many sounds were handed over so far. */
 const now = async (page: Page) => (await sounds(page)).length;
 
+/** Milliseconds off on average beyond which it was this machine that was late, and not a hand. */
+const MOST_OFF = 40;
+
+/** Taps six strokes in at 80; once more where this machine was too busy to press in time, as the app itself says. */
+async function tapIn(page: Page): Promise<void> {
+  const eighth = 60 / 80 / 2;
+  const strokes = ['ArrowDown', '', 'ArrowDown', 'ArrowUp', '', 'ArrowUp', 'ArrowDown', 'ArrowUp'];
+  const told = page.getByText(/^6 taps, \d+ ms off on average\.$/);
+  for (let tries = 1; ; tries += 1) {
+    const from = await now(page);
+    const clicks = async () => (await sounds(page)).slice(from).filter(isClick);
+    await page.getByRole('button', { name: 'Count me in' }).click();
+    await expect(page.getByText('Counting in')).toBeVisible();
+    await expect.poll(async () => (await clicks()).length).toBeGreaterThan(0);
+    const first = (await clicks())[0]!.at;
+    const presses = strokes.flatMap((key, index) =>
+      key ? [{ key, at: first + eighth * (8 + index) }] : [],
+    );
+    await pressAt(page, presses);
+    await expect(told).toBeVisible({ timeout: 6000 });
+    const off = Number(/(\d+) ms/.exec((await told.textContent())!)![1]);
+    if (off <= MOST_OFF) return;
+    expect(tries, `taps that were ${off} ms off`).toBeLessThan(4);
+  }
+}
+
 test('one pattern by three ways: pressed, said, and tapped in', async ({ page, app }) => {
   await listen(page);
   await openStrum(page, app, 'Ropes at First Light');
@@ -45,17 +71,7 @@ test('one pattern by three ways: pressed, said, and tapped in', async ({ page, a
   await line(page).fill('down, down, down, down');
   await line(page).press('Enter');
   await look(page, 'Tap it in');
-  await page.getByRole('button', { name: 'Count me in' }).click();
-  await expect(page.getByText('Counting in')).toBeVisible();
-  await expect.poll(async () => (await sounds(page)).filter(isClick).length).toBeGreaterThan(0);
-  const first = (await sounds(page)).filter(isClick)[0]!.at;
-  const eighth = 60 / 80 / 2;
-  const strokes = ['ArrowDown', '', 'ArrowDown', 'ArrowUp', '', 'ArrowUp', 'ArrowDown', 'ArrowUp'];
-  const presses = strokes.flatMap((key, index) =>
-    key ? [{ key, at: first + eighth * (8 + index) }] : [],
-  );
-  await pressAt(page, presses);
-  await expect(page.getByText(/^6 taps, \d+ ms off on average\.$/)).toBeVisible({ timeout: 6000 });
+  await tapIn(page);
   await expect(line(page)).toHaveValue('down, down, down, down');
   await expect(page.getByRole('list', { name: 'How far off each tap was' })).toContainText(
     'the & of 2',
