@@ -7,7 +7,6 @@ import {
   changeTimeSchema,
   type Entry,
   entrySchema,
-  meterName,
   type OwnInstrument,
   ownInstrumentSchema,
   type Pattern,
@@ -18,6 +17,7 @@ import {
 } from '#core';
 import type { Database } from './database';
 import { Refusal } from './errors';
+import { patternColumns, songColumns } from './columns';
 import { columnsOf, entryOfRow, whole } from './routes/entries';
 
 /**
@@ -195,9 +195,9 @@ type State = 'fresh' | 'same' | 'differ';
 
 /** How each thing in an archive stands to what is here. */
 async function compare(database: Database, contents: Contents) {
-  const documents = async (
+  const documents = <Stored extends { id: string; updatedAt: string; document: Song | Pattern }>(
     rows: { id: string; updatedAt: Date; document: string }[],
-    stored: { id: string; revision: number; updatedAt: string; document: Song | Pattern }[],
+    stored: Stored[],
   ) => {
     const here = new Map(rows.map((row) => [row.id, row]));
     return stored.map((one) => {
@@ -218,8 +218,8 @@ async function compare(database: Database, contents: Contents) {
   const { songs, patterns, entries, takes, changeTimes, instruments } = database;
   const only = { attributes: ['id'] };
   return {
-    songs: await documents(await songs.findAll(), contents.songs),
-    patterns: await documents(await patterns.findAll(), contents.patterns),
+    songs: documents(await songs.findAll(), contents.songs),
+    patterns: documents(await patterns.findAll(), contents.patterns),
     rows: await byId(await entries.findAll(only), contents.rows),
     takes: await byId(await takes.findAll(only), contents.takes),
     timings: await byId(await changeTimes.findAll(only), contents.timings),
@@ -234,10 +234,7 @@ const count = (list: { state: State }[]) => ({
   differ: list.filter(({ state }) => state === 'differ').length,
 });
 
-/** What an archive would bring, before anything is taken. */
-export async function lookIntoArchive(database: Database, bytes: Uint8Array): Promise<ArchiveLook> {
-  const contents = await readArchive(bytes);
-  const found = await compare(database, contents);
+function lookOf(contents: Contents, found: Awaited<ReturnType<typeof compare>>): ArchiveLook {
   return {
     songs: count(found.songs),
     patterns: count(found.patterns),
@@ -253,6 +250,12 @@ export async function lookIntoArchive(database: Database, bytes: Uint8Array): Pr
   };
 }
 
+/** What an archive would bring, before anything is taken. */
+export async function lookIntoArchive(database: Database, bytes: Uint8Array): Promise<ArchiveLook> {
+  const contents = await readArchive(bytes);
+  return lookOf(contents, await compare(database, contents));
+}
+
 /**
  * Takes in what is not here yet, all of it or nothing. What differs stays as it is here, unless the archive's is
  * newer and that is asked for.
@@ -264,32 +267,23 @@ export async function takeArchive(
 ): Promise<ArchiveLook> {
   const contents = await readArchive(bytes);
   const { songs, patterns, entries, takes, changeTimes, instruments, sequelize } = database;
-  const before = await lookIntoArchive(database, bytes);
   const found = await compare(database, contents);
   await whole(sequelize, async (transaction) => {
-    const columns = (document: Song | Pattern) =>
-      'title' in document
-        ? {
-            title: document.title,
-            instrument: document.instrument.name,
-            tempo: document.tempo,
-            meter: meterName(document.meter),
-            document: JSON.stringify(document),
-          }
-        : {
-            name: document.name,
-            meter: meterName(document.meter),
-            document: JSON.stringify(document),
-          };
-    // Sequelize cannot follow rows of either kind; what they have in common is what `columns` gives.
+    // Sequelize cannot follow rows of either kind; what they have in common are id, revision and document.
     const both = [
-      { rows: songs as unknown as ModelStatic<Model>, list: found.songs },
-      { rows: patterns as unknown as ModelStatic<Model>, list: found.patterns },
+      {
+        rows: songs as unknown as ModelStatic<Model>,
+        list: found.songs.map((row) => ({ ...row, columns: songColumns(row.one.document) })),
+      },
+      {
+        rows: patterns as unknown as ModelStatic<Model>,
+        list: found.patterns.map((row) => ({ ...row, columns: patternColumns(row.one.document) })),
+      },
     ];
     for (const { rows, list } of both) {
-      for (const { one, state, newer: later } of list) {
+      for (const { one, state, newer: later, columns } of list) {
         const { id, revision, document } = one;
-        const values = columns(document);
+        const values = { ...columns, document: JSON.stringify(document) };
         const where = { id };
         if (state === 'fresh') await rows.create({ id, revision, ...values }, { transaction });
         else if (state === 'differ' && later && newer) {
@@ -331,5 +325,5 @@ export async function takeArchive(
       { transaction },
     );
   });
-  return before;
+  return lookOf(contents, found);
 }

@@ -57,15 +57,27 @@ export interface Layers {
   all: Set<number>;
 }
 
+/** The song with other chords; itself where none is changed. */
 function withChords(song: Song, change: (bar: Bar) => Bar): Song {
+  let changed = false;
   const sections = song.sections.map((section) => ({
     ...section,
-    lines: section.lines.map((line) => ({ ...line, bars: line.bars.map(change) })),
+    lines: section.lines.map((line) => ({
+      ...line,
+      bars: line.bars.map((bar) => {
+        const now = change(bar);
+        changed ||= now !== bar;
+        return now;
+      }),
+    })),
   }));
-  return { ...song, sections };
+  return changed ? { ...song, sections } : song;
 }
 
-/** The song without bass runs and without the chords that stand in for others some of the times. */
+/**
+ * The song without bass runs and without the chords that stand in for others some of the times; itself where it
+ * has neither.
+ */
 export function plainSong(song: Song): Song {
   return withChords(song, (bar) => {
     if (!bar.chords.some(({ run, substitutes }) => run ?? substitutes)) return bar;
@@ -74,8 +86,8 @@ export function plainSong(song: Song): Song {
   });
 }
 
-/** The song with a number of open strokes before every landing; with none where it is 0. */
-export function openSong(song: Song, openStrokes: 0 | 1 | 2): Song {
+/** The song with a stroke on open strings before every landing, or with none. */
+export function openSong(song: Song, openStrokes: 0 | 1): Song {
   const { openStrokes: _, travel: __, ...rest } = song;
   const bared = withChords(rest, (bar) => ({ ...bar, chords: bar.chords.map(bare) }));
   return openStrokes === 0 ? bared : { ...bared, openStrokes, travel: 'open' };
@@ -122,17 +134,32 @@ export function layersOf(arranged: Arrangement): Layers {
   return made;
 }
 
+/** The strokes of the rungs that thin the song, by their ticks; of the others, all. */
+export function ticksOf(
+  { landings, oneBefore, twoBefore, strong, beats, all }: Layers,
+  id: RungId,
+): Set<number> {
+  const thinned: Partial<Record<RungId, Set<number>>> = {
+    arm: new Set(),
+    chords: landings,
+    landings,
+    'one before': oneBefore,
+    'two before': twoBefore,
+    'strong beats': strong,
+    beats,
+  };
+  return thinned[id] ?? all;
+}
+
 /** Weights of places in the meter, from `slotWeight`. */
 const STRONG = 4;
 const BEAT = 3;
 
 /** True for a picked string that is the thumb's: said to be, or the root, or one of the low strings. */
-export function isThumbs({ string, finger }: PickedString): boolean {
+function isThumbs({ string, finger }: PickedString): boolean {
   if (finger !== undefined) return finger === 'p';
   return string === 'R' || (string.startsWith('s') && Number(string.slice(1)) >= 4);
 }
-
-const isPicked = (stroke: Stroke) => stroke.kind === 'pick';
 
 /**
  * The ladder of a song: what to learn first, and what then. Rungs that say nothing new for it are left out:
@@ -147,10 +174,9 @@ export function ladder(arranged: Arrangement): Rung[] {
   const { strikes } = base.performance;
   const struck = bars.flatMap(({ slots }) => slots.filter(({ strike }) => strike));
   if (struck.length === 0) return [];
-  const picks = struck.filter(({ slot }) => isPicked(slot.stroke));
+  const picks = struck.filter(({ slot }) => slot.stroke.kind === 'pick');
   const picked = picks.length * 2 > struck.length;
   const changes = new Set(base.changes.map(({ symbol }) => symbol)).size > 1;
-  const runsOrOthers = plainDiffers(song);
   const opens =
     changes &&
     oneBefore.size > landings.size &&
@@ -182,17 +208,10 @@ export function ladder(arranged: Arrangement): Rung[] {
     }
   }
   if (opens) rungs.push(rung('open strokes', all.size));
-  if (runsOrOthers) rungs.push(rung('plain', all.size));
+  if (plainSong(song) !== song) rungs.push(rung('plain', all.size));
   rungs.push(rung('song', performance.strikes.length));
   return rungs;
 }
-
-const plainDiffers = (song: Song) =>
-  song.sections.some(({ lines }) =>
-    lines.some((line) =>
-      line.bars.some(({ chords }) => chords.some(({ run, substitutes }) => run ?? substitutes)),
-    ),
-  );
 
 /** What one part of the picking hand has of a stroke; null where it rests. */
 export function partOf(stroke: Stroke, part: 'thumb' | 'fingers'): Stroke | null {

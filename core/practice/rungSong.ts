@@ -3,8 +3,8 @@ import type { Hands, Placement, RungId, Song } from '../schema';
 import { isNoChord } from '../neck';
 import type { PlayedBar } from '../song';
 import { MISS } from '../stroke';
-import { layersOf, openSong, partOf, plainSong } from './ladder';
-import { onDamped, type Remake, remade, REST, strokeAt, wholeStrum } from './unfold';
+import { layersOf, openSong, partOf, plainSong, ticksOf } from './ladder';
+import { onDamped, type Remake, remade, REST, strokeAt, WHOLE_DOWN } from './unfold';
 
 /**
  * A rung as a song of its own: as long as the song, bar for bar, so that it is drawn, heard and judged like any
@@ -28,12 +28,12 @@ function bothHands(arranged: Arrangement, id: RungId): Song {
   const { song } = arranged;
   if (id === 'song') return song;
   if (id === 'plain') return plainSong(song);
-  if (id === 'open strokes') return { ...openSong(song, 1) };
-  const { base, bars, ...ticks } = layersOf(arranged);
-  const keep =
-    (kept: Set<number>): Remake['stroke'] =>
-    (slot, strike) =>
-      strike && kept.has(strike.tick) ? strokeAt(slot) : MISS;
+  if (id === 'open strokes') return openSong(song, 1);
+  const layers = layersOf(arranged);
+  const { base, bars } = layers;
+  const kept = ticksOf(layers, id);
+  const thinned: Remake['stroke'] = (slot, strike) =>
+    strike && kept.has(strike.tick) ? strokeAt(slot) : MISS;
   const make = (stroke: Remake['stroke'], chords: Remake['chords'] = asWritten) =>
     remade(base.song, bars, { stroke, chords, stops: chords === asWritten });
   switch (id) {
@@ -41,16 +41,14 @@ function bothHands(arranged: Arrangement, id: RungId): Song {
       return make(() => MISS, none);
     case 'chords':
       return frettingAlone(arranged, song);
-    case 'landings':
-      return make(keep(ticks.landings));
     case 'one before':
-      return { ...make(keep(ticks.oneBefore)), openStrokes: 1, travel: 'open' };
+      return { ...make(thinned), openStrokes: 1, travel: 'open' };
     case 'two before':
-      return { ...make(keep(ticks.twoBefore)), openStrokes: 2, travel: 'open' };
+      return { ...make(thinned), openStrokes: 2, travel: 'open' };
+    case 'landings':
     case 'strong beats':
-      return make(keep(ticks.strong));
     case 'beats':
-      return make(keep(ticks.beats));
+      return make(thinned);
     case 'damped':
       return make((slot, strike) => (strike ? onDamped(strokeAt(slot)) : slot.stroke), none);
     case 'one chord':
@@ -81,17 +79,9 @@ function oneChord({ changes, bars }: Arrangement): Remake['chords'] {
 
 /** The strumming hand alone: the same strokes on damped strings, and no chord to think of. */
 function strummingAlone(arranged: Arrangement, id: RungId): Song {
-  const { base, bars, ...ticks } = layersOf(arranged);
-  const thinned: Partial<Record<RungId, Set<number>>> = {
-    chords: ticks.landings,
-    landings: ticks.landings,
-    'one before': ticks.oneBefore,
-    'two before': ticks.twoBefore,
-    'strong beats': ticks.strong,
-    beats: ticks.beats,
-    arm: new Set(),
-  };
-  const kept = thinned[id] ?? ticks.all;
+  const layers = layersOf(arranged);
+  const { base, bars } = layers;
+  const kept = ticksOf(layers, id);
   const stroke: Remake['stroke'] = (slot, strike) =>
     strike && kept.has(strike.tick) ? onDamped(strokeAt(slot)) : MISS;
   return remade(base.song, bars, { stroke, chords: none });
@@ -101,6 +91,6 @@ function strummingAlone(arranged: Arrangement, id: RungId): Song {
 function frettingAlone(arranged: Arrangement, song: Song): Song {
   const { bars, landings } = layersOf(arranged);
   const stroke: Remake['stroke'] = (_, strike) =>
-    strike && landings.has(strike.tick) ? wholeStrum() : REST;
+    strike && landings.has(strike.tick) ? WHOLE_DOWN : REST;
   return remade(openSong(song, 0), bars, { stroke, chords: asWritten, stops: true });
 }

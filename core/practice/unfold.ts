@@ -101,7 +101,7 @@ export function unfold({ bars, changes, rhythms, performance }: Arrangement): Un
 
 /** What a rung makes of a slot, and of the chords of a bar. */
 export interface Remake {
-  stroke: (slot: Slot, strike: Strike | null, pattern: Pattern) => Stroke;
+  stroke: (slot: Slot, strike: Strike | null) => Stroke;
   chords: (bar: PlayedBar) => Placement[];
   /** Whether bars stop where they do in the song: their chords are held from there. */
   stops?: boolean;
@@ -175,7 +175,7 @@ function patternMaker(stroke: Remake['stroke']): (bar: UnfoldedBar) => Pattern {
     return number;
   };
   return ({ pattern, slots: grid }) => {
-    const made = grid.map(({ slot, strike }) => stroke(slot, strike, pattern));
+    const made = grid.map(({ slot, strike }) => stroke(slot, strike));
     const likes = known.get(pattern) ?? new Map<string, Pattern>();
     known.set(pattern, likes);
     const key = made.map(numberOf).join();
@@ -193,7 +193,8 @@ function patternMaker(stroke: Remake['stroke']): (bar: UnfoldedBar) => Pattern {
   };
 }
 
-const FULL_DOWN = strum('down');
+/** A whole strum down, as for a chord alone. */
+export const WHOLE_DOWN = strum('down');
 const DRIVEN = strum('down', 'accent');
 export const REST: Stroke = { kind: 'hold' };
 
@@ -201,9 +202,6 @@ export const REST: Stroke = { kind: 'hold' };
 export function strokeAt({ stroke }: Slot): Stroke {
   return stroke.kind === 'miss' || stroke.kind === 'hold' ? DRIVEN : stroke;
 }
-
-/** A whole strum down, as for a chord alone. */
-export const wholeStrum = (): Stroke => FULL_DOWN;
 
 const chucks = new WeakMap<Stroke, Stroke>();
 

@@ -55,9 +55,7 @@ const EASIER = VARIATIONS.find(({ id }) => id === 'relative')!;
 function easier(song: Song): Put {
   const left: string[] = [];
   const plain = plainSong(song);
-  if (JSON.stringify(plain.sections) !== JSON.stringify(song.sections)) {
-    left.push('no bass runs and no other chords');
-  }
+  if (plain !== song) left.push('no bass runs and no other chords');
   let thinned = false;
   const thin = (pattern: Pattern): Pattern => {
     const easy = EASIER.apply(pattern) ?? pattern;

@@ -61,7 +61,7 @@ export interface Sheet {
 const SIZE = 9.5;
 const LARGE = 14;
 /** Sizes that are tried so that a sheet stays on one page. */
-const SMALLER = [1, 0.93, 0.86, 0.8];
+const SMALLER = [0.93, 0.86, 0.8];
 const SOFT = 0.4;
 
 interface Room {
@@ -91,7 +91,7 @@ export function songSheet(song: Song, wish: SheetWish): Sheet {
   let pages = laid(1);
   // What goes on for pages is not made smaller for one page less.
   const nearly = pages.length === 2 && !wish.large;
-  for (const share of nearly ? SMALLER.slice(1) : []) {
+  for (const share of nearly ? SMALLER : []) {
     if (pages.length === 1) break;
     const closer = laid(share);
     if (closer.length === 1) pages = closer;

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { meterName, type Song } from '#core';
+import type { Song } from '#core';
 import type { Database } from '../database';
+import { patternColumns, songColumns } from '../columns';
 import { changeEntry } from '../routes/changeTimes';
 import { columnsOf, entryOf } from '../routes/entries';
 import { demoEvenings } from './evenings';
@@ -67,10 +68,7 @@ async function seed({ songs, patterns, changeTimes, entries }: Database): Promis
     demoSongs.map(withGoal).map((song) => ({
       id: ids.get(song.title)!,
       revision: 1,
-      title: song.title,
-      instrument: song.instrument.name,
-      meter: meterName(song.meter),
-      tempo: song.tempo,
+      ...songColumns(song),
       document: JSON.stringify(song),
     })),
   );
@@ -78,8 +76,7 @@ async function seed({ songs, patterns, changeTimes, entries }: Database): Promis
     demoSongs.map(({ pattern }) => ({
       id: randomUUID(),
       revision: 1,
-      name: pattern.name,
-      meter: meterName(pattern.meter),
+      ...patternColumns(pattern),
       document: JSON.stringify(pattern),
     })),
   );

@@ -1,10 +1,5 @@
-import {
-  createPatternSchema,
-  meterName,
-  type Pattern,
-  patternSchema,
-  replacePatternSchema,
-} from '#core';
+import { createPatternSchema, type Pattern, patternSchema, replacePatternSchema } from '#core';
+import { patternColumns } from '../columns';
 import type { Database } from '../database';
 import type { PatternRow } from '../models';
 import { documentRoutes } from './documents';
@@ -17,7 +12,7 @@ export function patternRoutes({ patterns }: Database) {
     createSchema: createPatternSchema,
     replaceSchema: replacePatternSchema,
     nameOf: ({ name }) => name,
-    columns: ({ name, meter }) => ({ name, meter: meterName(meter) }),
+    columns: patternColumns,
   });
 
   router.get('/', async (_request, response) => {

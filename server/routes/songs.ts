@@ -2,7 +2,6 @@ import {
   createSongSchema,
   fileName,
   FORMATS,
-  meterName,
   replaceSongSchema,
   type Song,
   songSchema,
@@ -12,6 +11,7 @@ import {
 } from '#core';
 import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
+import { songColumns } from '../columns';
 import { check } from '../errors';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
@@ -49,12 +49,7 @@ export function songRoutes(database: Database, compute: Compute) {
     createSchema: createSongSchema,
     replaceSchema: replaceSongSchema,
     nameOf: ({ title }) => title,
-    columns: ({ title, instrument, meter, tempo }) => ({
-      title,
-      instrument: instrument.name,
-      meter: meterName(meter),
-      tempo,
-    }),
+    columns: songColumns,
   });
 
   router.get('/', async (_request, response) => {
