@@ -431,6 +431,7 @@ export {
   rungName,
   rungSong,
   type RungTake,
+  rungTakeOf,
   stepRules,
   tour,
   type TourOf,

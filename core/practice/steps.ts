@@ -1,4 +1,4 @@
-import type { PracticeWishes, RungId, SaidTrouble } from '../schema';
+import type { Entry, PracticeWishes, RungId, SaidTrouble } from '../schema';
 import { rungName } from './ladder';
 
 /** Bars that are played round, from 1. */
@@ -16,6 +16,29 @@ export interface RungTake {
   trouble: SaidTrouble;
   /** The bars that its verdict asks for; null where it names none. */
   place: BarLoop | null;
+}
+
+/**
+ * A row of the log as the next step needs it.
+ * @example rungTakeOf({ rung: 'song', tempo: 80, whole: false, from: 3, to: 5, trouble: 'clean', place: null }).loop
+ * // { from: 3, to: 5 }
+ */
+export function rungTakeOf({
+  rung,
+  tempo,
+  whole: all,
+  from,
+  to,
+  trouble,
+  place,
+}: Pick<Entry, 'rung' | 'tempo' | 'whole' | 'from' | 'to' | 'trouble' | 'place'>): RungTake {
+  return {
+    rung: rung ?? 'song',
+    tempo: tempo ?? 0,
+    loop: all || from === null || to === null ? null : { from, to },
+    trouble: trouble ?? 'unjudged',
+    place,
+  };
 }
 
 /** The rules of climbing. */

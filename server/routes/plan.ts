@@ -3,23 +3,29 @@ import {
   describeTrend,
   dueAgain,
   goalTrend,
+  nextStep,
   type Plan,
   type PlannedSong,
   rungName,
+  type RungTake,
+  rungTakeOf,
   stepRules,
   tonight,
 } from '#core';
 import type { Database } from '../database';
+import { entryOfRow } from './entries';
 import { cleanEvenings, summaryOf } from './summary';
 
 const DAY = 86_400_000;
 /** Songs that a plan is made from, the latest first, and how far back their takes count. */
 const MOST_PLANNED = 40;
 const REMEMBERED = 400 * DAY;
+/** Takes of a song from which its next tempo follows. */
+const LATEST = 12;
 
 /** Tonight's plan, from the log and from the goals of the songs. */
 export async function planOf(database: Database, minutes: number, zone: number): Promise<Plan> {
-  const { sequelize } = database;
+  const { sequelize, entries } = database;
   const now = Date.now();
   const dayOf = (at: number) => new Date(at + zone).toISOString().slice(0, 10);
   const today = dayOf(now);
@@ -36,14 +42,22 @@ export async function planOf(database: Database, minutes: number, zone: number):
           madeAt: number;
           trouble: string;
           within: number | null;
-          rung: string;
-          tempo: number;
         }>(
-          `SELECT songId, max(madeAt) AS madeAt, trouble, within, rung, tempo FROM entries
+          `SELECT songId, max(madeAt) AS madeAt, trouble, within FROM entries
            WHERE kind = 'take' AND trouble IS NOT NULL AND trouble <> 'unjudged' AND songId IN (:ids) AND madeAt > :since
            GROUP BY songId, (madeAt + :zone) / ${DAY} ORDER BY madeAt`,
           { type: QueryTypes.SELECT, replacements: { ids, since, zone } },
         );
+  const latest = new Map<string, RungTake[]>();
+  for (const songId of ids) {
+    const rows = await entries.findAll({
+      where: { songId, kind: 'take', hands: 'both' },
+      order: [['madeAt', 'DESC']],
+      limit: LATEST,
+    });
+    const takes = rows.flatMap((row) => entryOfRow(row) ?? []).map(rungTakeOf);
+    latest.set(songId, takes.reverse());
+  }
   const planned = known.map(({ songId, song, goal, by, clean: best, left }): PlannedSong => {
     const own = reviews.filter((review) => review.songId === songId);
     const due = dueAgain(
@@ -53,15 +67,11 @@ export async function planOf(database: Database, minutes: number, zone: number):
         within,
       })),
     );
-    const last = own.at(-1);
-    const rung = (last?.rung ?? 'song') as PlannedSong['next']['rung'];
+    // On the rung of the last take, by the rules of Practice. Which rung comes after it is for the ladder to say.
+    const takes = latest.get(songId) ?? [];
+    const rung = takes.at(-1)?.rung ?? 'song';
     const rules = stepRules({ tempo: goal! });
-    const tempo = Math.round(
-      Math.min(
-        goal!,
-        last?.trouble === 'clean' ? last.tempo + rules.step / 2 : (last?.tempo ?? goal! * 0.75),
-      ),
-    );
+    const { tempo } = nextStep([rung], takes, rules, { ceiling: null, arm: null });
     return {
       songId,
       song,

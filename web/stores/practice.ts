@@ -5,7 +5,6 @@ import {
   armReport,
   arrangement,
   type Arrangement,
-  type Entry,
   type Hands,
   ladder,
   type NewEntry,
@@ -15,6 +14,7 @@ import {
   type RungId,
   rungSong,
   type RungTake,
+  rungTakeOf,
   type Song,
   stepRules,
   takeFigures,
@@ -127,17 +127,6 @@ export const usePracticeStore = defineStore('practice', () => {
   /** Nothing sounds in it, so nothing can be heard. */
   const silent = computed(() => player.performance?.strikes.length === 0);
 
-  function fromEntry(entry: Entry): RungTake {
-    const { rung: of, tempo: at, whole: all, from, to, trouble: how, place } = entry;
-    return {
-      rung: of ?? 'song',
-      tempo: at ?? 0,
-      loop: all || from === null || to === null ? null : { from, to },
-      trouble: how ?? 'unjudged',
-      place,
-    };
-  }
-
   /** Goes to where the last evening ended. */
   async function begin(): Promise<void> {
     const { id } = songs;
@@ -149,7 +138,7 @@ export const usePracticeStore = defineStore('practice', () => {
     if (songs.id !== id || !active.value) return;
     taken.value = (page?.entries ?? [])
       .filter((entry) => entry.hands !== 'strumming' && entry.hands !== 'fretting')
-      .map(fromEntry)
+      .map(rungTakeOf)
       .reverse();
     waited.value = page?.entries.find(({ change }) => change)?.change ?? null;
     if (next.value) go(next.value);
