@@ -1,0 +1,48 @@
+import { PDFDocument } from 'pdf-lib';
+import { describe, expect, it } from 'vitest';
+import { type Audience, readAudience, songSheet, USUAL_SHEET } from '#core';
+import { runTask } from './compute/tasks';
+import { demoSongs } from './demo/songs';
+
+const KINDS = ['player', 'leader', 'ukulele-beginner'];
+const wishOf = (kind: string) => ({ ...USUAL_SHEET, ...readAudience(kind)! });
+
+describe('the demo songs on paper', () => {
+  for (const song of demoSongs) {
+    it.each(KINDS)(`${song.title}, for %s`, async (kind) => {
+      const sheet = songSheet(song, wishOf(kind));
+      const bytes = await runTask('sheet', song, { sheet: wishOf(kind) });
+      const read = await PDFDocument.load(bytes);
+      expect(read.getTitle()).toBe(song.title);
+      expect(read.getPageCount()).toBe(sheet.pages.length);
+      expect(sheet.pages.length).toBeLessThanOrEqual(3);
+      expect(bytes.length).toBeLessThan(400_000);
+      const [page] = read.getPages();
+      expect(page!.getWidth()).toBeCloseTo(595.28, 1);
+    });
+  }
+
+  it('says every bar that is written, once', () => {
+    for (const song of demoSongs) {
+      const { pages } = songSheet(song, wishOf('player'));
+      const names = song.sections.map(({ name }) => name).filter(Boolean);
+      const texts = pages.flatMap(({ items }) =>
+        items.flatMap((item) => (item.kind === 'text' ? [item.text] : [])),
+      );
+      for (const name of names) expect(texts.filter((text) => text === name)).toHaveLength(1);
+    }
+  });
+
+  it('the leader has what the player has, and more', () => {
+    const words = (audience: Audience) =>
+      songSheet(demoSongs[0]!, { ...USUAL_SHEET, audience }).pages.flatMap(({ items }) =>
+        items.flatMap((item) => (item.kind === 'text' ? [item.text] : [])),
+      );
+    const leader = new Set(words('leader'));
+    const apart = words('player').filter((word) => !leader.has(word));
+    // Only the line of facts differs: it says whom the sheet is for.
+    expect(apart.length).toBeLessThanOrEqual(1);
+    expect(leader.has('Bass notes')).toBe(true);
+    expect(leader.has('Notes')).toBe(true);
+  });
+});
