@@ -41,17 +41,48 @@ const target = fc.oneof(
   fc.constantFrom('fifth', 'alternate'),
   fc.record({ string: number, fret: fc.integer({ min: 0, max: 24 }) }),
 );
-const picked = fc.record(
-  { string: fc.constantFrom('R', '1', '2', '7', 's1', 's4', 's8'), finger },
-  { requiredKeys: ['string'] },
+const pickable = fc.constantFrom('R', '1', '2', '7', 's1', 's4', 's8');
+const fretFinger = fc.integer({ min: 1, max: 4 });
+const picked = fc.oneof(
+  fc.record({ string: pickable, finger, held: fretFinger }, { requiredKeys: ['string'] }),
+  fc.record(
+    {
+      string: fc.constantFrom('s1', 's3'),
+      fret: fc.integer({ min: 0, max: 24 }),
+      held: fretFinger,
+    },
+    { requiredKeys: ['string', 'fret'] },
+  ),
+  fc.record(
+    { string: pickable, above: fc.integer({ min: -12, max: 12 }), finger },
+    { requiredKeys: ['string', 'above'] },
+  ),
+);
+const how = fc.constantFrom('hammer', 'pull', 'slide');
+const frets = fc.integer({ min: 1, max: 5 });
+const grace = fc.oneof(
+  fc.record({ how, frets, before: yes, string: pickable }, { requiredKeys: ['how', 'frets'] }),
+  fc.record({ how: fc.constant('slide'), frets, above: yes }),
+);
+const legatoStep = fc.oneof(
+  fc.record(
+    { how, strings: fc.array(picked, { minLength: 1, maxLength: 3 }) },
+    { requiredKeys: ['how'] },
+  ),
+  fc.record({ how: fc.constant('slide'), to: fc.constantFrom('next', 'away') }),
 );
 
 export const strokes: fc.Arbitrary<Stroke> = fc.oneof(
   { weight: 3, arbitrary: stroke('strum', { dir, accent }, {}) },
-  stroke('strum', { dir, accent }, { reach, ...touch, finger }),
+  stroke('strum', { dir, accent }, { reach, ...touch, finger, grace }),
   stroke('chuck', { dir, accent }, { tap, finger }),
-  stroke('bass', { accent }, { note: target, ...touch, finger }),
-  stroke('pick', { dir, accent, strings: fc.array(picked, { minLength: 1, maxLength: 4 }) }, touch),
+  stroke('bass', { accent }, { note: target, ...touch, finger, grace, rest: yes }),
+  stroke(
+    'pick',
+    { dir, accent, strings: fc.array(picked, { minLength: 1, maxLength: 4 }) },
+    { ...touch, grace, rest: yes },
+  ),
+  stroke('legato', { accent, steps: fc.array(legatoStep, { minLength: 1, maxLength: 4 }) }, {}),
   stroke('roll', { dir, accent, hits: fc.integer({ min: 2, max: 5 }) }, touch),
   stroke('tap', { accent, on: tap }, {}),
   { weight: 3, arbitrary: fc.record({ kind: fc.constant('miss') }) },
@@ -90,7 +121,7 @@ export const patterns: fc.Arbitrary<Pattern> = fc
   .chain(([meter, bars, school, halfSwings, swing]) => {
     const length = Math.max(1, Math.round(meter.beats * bars));
     return fc.record({
-      schema: fc.constant(4),
+      schema: fc.constant(5),
       name: fc.constant('Any pattern'),
       meter: fc.constant(meter),
       beats: fc.array(beat, { minLength: length, maxLength: length }),
@@ -246,7 +277,7 @@ export const documents: fc.Arbitrary<Song> = fc
     const own = fc.constantFrom(pattern, other);
     return optional(
       {
-        schema: fc.constant(4),
+        schema: fc.constant(5),
         title: fc.string({ minLength: 1, maxLength: 12 }).map((text) => `T${text}`),
         instrument: fc.oneof(
           fc.constantFrom(...INSTRUMENT_IDS.map((id) => INSTRUMENTS[id])),

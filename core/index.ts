@@ -4,6 +4,9 @@ export { modulo, plural } from './plain';
 
 export {
   type Accent,
+  type Grace,
+  type LegatoHow,
+  type LegatoStep,
   type Arm,
   type ArmSchool,
   type Arrival,
@@ -159,6 +162,8 @@ export {
   naturalDirections,
   type NearFit,
   nextFinger,
+  nextGrace,
+  nextLegato,
   nextReach,
   nextTap,
   parsePattern,
@@ -176,7 +181,13 @@ export {
   strokeSign,
   strokeWord,
   takesFinger,
+  pickAt,
+  setGrace,
+  setLegato,
+  takesGrace,
+  takesRest,
   toggleOpen,
+  toggleRest,
   togglePalm,
   turnStroke,
 } from './stroke';

@@ -1,5 +1,5 @@
 import type { Pattern, Song } from '../schema';
-import type { Slot } from '../stroke';
+import type { Slot, SoundingStroke } from '../stroke';
 import { guessKey, type Key } from '../neck';
 import { secondsPerTick } from '../time';
 import { countedBar } from './click';
@@ -13,6 +13,7 @@ import {
   playedBars,
   songTicks,
 } from '../song';
+import { withLegato } from './legato';
 import { clearOfLandings, withRuns, withTravel } from './leadIns';
 import {
   arriving as arrivingStroke,
@@ -119,7 +120,13 @@ function perform(
   const levels = passageLevels(song, bars);
   const key = keyOf(changes);
   const whole = { voicings: voicingsOf(song), feels, levels, key };
-  const { strikes, arriving, leftOut, lostRuns } = struck(song, bars, changes, parts, whole);
+  const { strikes, arriving, leftOut, lostRuns, silent } = struck(
+    song,
+    bars,
+    changes,
+    parts,
+    whole,
+  );
   const ticks = songTicks(bars);
   return {
     tempo,
@@ -132,6 +139,7 @@ function perform(
     strikes,
     leftOut,
     lostRuns,
+    silent,
   };
 }
 
@@ -170,7 +178,7 @@ function struck(
   { voicings, feels, levels, key }: Whole,
 ): { strikes: Strike[]; arriving: Performance['landings'] } & Pick<
   Performance,
-  'leftOut' | 'lostRuns'
+  'leftOut' | 'lostRuns' | 'silent'
 > {
   const perTick = secondsPerTick(song.tempo, song.meter);
   const { hold, touch } = voicings;
@@ -189,6 +197,7 @@ function struck(
   };
 
   const strikes: Strike[] = [];
+  const strokeOf = new Map<Strike, SoundingStroke>();
   let change = -1;
   let arrived = true;
   let lastBass: VoicingContext['lastBass'] = null;
@@ -226,7 +235,7 @@ function struck(
     const even = from.beats[slot.beat]!.division % 3 === 0;
     const late = Math.max(even ? 0 : lateIn(bar, tick, from.feel), heard - tick);
     heard = tick + late;
-    strikes.push({
+    const strike: Strike = {
       kind: now.kind,
       dir: now.dir,
       accent: now.accent,
@@ -246,7 +255,9 @@ function struck(
       velocity,
       notes,
       damps,
-    });
+    };
+    strikes.push(strike);
+    strokeOf.set(strike, stroke);
     arrived = true;
   }
 
@@ -261,16 +272,28 @@ function struck(
     return { ...strike, kind: 'chuck', transition: true, palm: false, notes, damps };
   };
   const { strikes: travelled, leftOut } = withTravel(song, strikes, changes, travelling);
-  const { strikes: met, lostRuns } = withRuns(song, travelled, bars, changes, {
+  const { strikes: run, lostRuns } = withRuns(song, travelled, bars, changes, {
     hold,
     lateAt,
     key,
+  });
+  const {
+    strikes: met,
+    silent,
+    slides,
+  } = withLegato(run, changes, {
+    options: song,
+    bars,
+    hold,
+    strokeOf: (strike) => strokeOf.get(strike),
+    perTick,
   });
   const arriving = changes.map(({ tick, symbol, push }) => {
     const next = met[firstFrom(met, tick)];
     // A chord never lands after the strike that it comes with, or the next.
     const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
-    return { tick, symbol, push, late };
+    return { tick, symbol, push, late, ...(slides.has(tick) && { slides: true as const }) };
   });
-  return { strikes: clearOfLandings(met, arriving, perTick), arriving, leftOut, lostRuns };
+  const clear = clearOfLandings(met, arriving, perTick);
+  return { strikes: clear, arriving, leftOut, lostRuns, silent };
 }

@@ -47,12 +47,14 @@ export function articulationOf(pattern: Pattern, slot: Slot): Articulation | nul
     transition: 'open' in stroke && stroke.open === true,
     palm: 'palm' in stroke && stroke.palm === true,
     flesh: isOfFlesh(stroke),
-    tap: stroke.kind === 'tap' ? stroke.on : (stroke.tap ?? null),
+    tap: stroke.kind === 'tap' ? stroke.on : 'tap' in stroke ? (stroke.tap ?? null) : null,
   };
 }
 
 /** True where a finger is named for it: flesh is rounder than a pick. */
 function isOfFlesh(stroke: SoundingStroke): boolean {
+  // A rest stroke is as round as one of the flesh.
+  if ('rest' in stroke && stroke.rest) return true;
   if (stroke.kind === 'pick') return stroke.strings.some(({ finger }) => finger !== undefined);
   return 'finger' in stroke && stroke.finger !== undefined;
 }
@@ -91,7 +93,7 @@ export function dampedOf(stroke: SoundingStroke): SoundingStroke {
   return made;
 }
 
-const arrivals: Record<Arrival, WeakMap<SoundingStroke, SoundingStroke>> = {
+const arrivals: Record<Exclude<Arrival, 'slide'>, WeakMap<SoundingStroke, SoundingStroke>> = {
   bass: new WeakMap(),
   'bass side': new WeakMap(),
   'treble side': new WeakMap(),
@@ -103,8 +105,10 @@ const arrivals: Record<Arrival, WeakMap<SoundingStroke, SoundingStroke>> = {
  */
 export function arriving(now: Articulation, how: Arrival): Articulation {
   const { stroke } = now;
+  // A slide takes the place of the stroke: see `legato.ts`.
+  if (how === 'slide') return now;
   if (stroke.kind !== 'strum' || (how === 'bass' && stroke.dir === 'up')) return now;
-  const { dir: _, reach: __, kind: ___, ...rest } = stroke;
+  const { dir: _, reach: __, kind: ___, grace: ____, ...rest } = stroke;
   const made =
     arrivals[how].get(stroke) ??
     (how === 'bass'
@@ -169,7 +173,8 @@ export function articulated(
   if (stop !== undefined && tick > bar.tick + stop) return null;
   if (fermata === 'held') return null;
   const driven = fermata === 'struck' || (stop !== undefined && tick === bar.tick + stop);
-  if (driven && !now) {
+  // Nothing rings as a chord lands, and so all strike where the hand was to sound it by itself.
+  if (driven && (!now || now.kind === 'legato')) {
     return {
       stroke: DRIVEN,
       kind: 'strum',

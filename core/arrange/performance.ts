@@ -1,5 +1,12 @@
 import { z } from '../schema/zod';
-import { accentSchema, directionSchema, feelSchema, meterSchema, tapPlaceSchema } from '../schema';
+import {
+  accentSchema,
+  directionSchema,
+  feelSchema,
+  legatoHowSchema,
+  meterSchema,
+  tapPlaceSchema,
+} from '../schema';
 
 /** One string of a strike. */
 export const strikeNoteSchema = z.object({
@@ -11,12 +18,16 @@ export const strikeNoteSchema = z.object({
   delay: z.number(),
   /** 0 to 1. */
   velocity: z.number(),
+  /** Sounded by the fretting hand: how, and the fret at which the string rang before. */
+  legato: z.object({ how: legatoHowSchema, from: z.int() }).optional(),
+  /** A fret that a slide only passes. */
+  passing: z.literal(true).optional(),
 });
 export type StrikeNote = z.infer<typeof strikeNoteSchema>;
 
 /** One movement of the hand that sounds. */
 export const strikeSchema = z.object({
-  kind: z.enum(['strum', 'chuck', 'bass', 'pick', 'roll', 'tap']),
+  kind: z.enum(['strum', 'chuck', 'bass', 'pick', 'roll', 'legato', 'tap']),
   dir: directionSchema,
   accent: accentSchema,
   /** Ticks from the start of the song. */
@@ -74,12 +85,21 @@ export const performanceSchema = z.object({
   /** Where the feel changes, in the order of playing: straight before the first, and where it is null. */
   feels: z.array(z.object({ tick: z.int(), feel: feelSchema.nullable() })),
   landings: z.array(
-    z.object({ tick: z.int(), symbol: z.string(), push: z.int(), late: z.number() }),
+    z.object({
+      tick: z.int(),
+      symbol: z.string(),
+      push: z.int(),
+      late: z.number(),
+      /** The hand slides into it along strings that ring on. */
+      slides: z.literal(true).optional(),
+    }),
   ),
   strikes: z.array(strikeSchema),
   /** Ticks of strokes that are left out while the hand travels. */
   leftOut: z.array(z.int()),
   /** Runs that were asked for and do not fit, with the landing and one sentence. */
   lostRuns: z.array(z.object({ tick: z.int(), symbol: z.string(), message: z.string() })),
+  /** What the fretting hand was to sound by itself and cannot, with one sentence. */
+  silent: z.array(z.object({ tick: z.int(), message: z.string() })),
 });
 export type Performance = z.infer<typeof performanceSchema>;

@@ -70,6 +70,7 @@ export function previewSteps(
     strikes,
     leftOut: [],
     lostRuns: [],
+    silent: [],
   };
 }
 
@@ -136,6 +137,7 @@ export function previewBars(
     })),
     leftOut: [],
     lostRuns: [],
+    silent: [],
   };
 }
 

@@ -46,14 +46,17 @@ export interface VoicingContext {
   lastBass: 'root' | 'other' | null;
 }
 
-interface Sounding {
+export interface Sounding {
   string: number;
   fret: number;
   midi: number;
 }
 
 /** Strings that a stroke would sound: those of the shape, or all of them open. */
-function soundingStrings({ held, options }: VoicingContext, open: boolean): Sounding[] {
+export function soundingStrings(
+  { held, options }: Pick<VoicingContext, 'held' | 'options'>,
+  open: boolean,
+): Sounding[] {
   if (open) return options.instrument.strings.map((_, string) => openString(options, string));
   if (!held) return [];
   return held.pitches.flatMap((midi, string) =>
@@ -61,7 +64,11 @@ function soundingStrings({ held, options }: VoicingContext, open: boolean): Soun
   );
 }
 
-function stringAt({ instrument, capo }: FretOptions, string: number, fret: number): Sounding {
+export function stringAt(
+  { instrument, capo }: FretOptions,
+  string: number,
+  fret: number,
+): Sounding {
   return { string, fret, midi: instrument.strings[string]! + fret + capo + instrument.offset };
 }
 
@@ -115,11 +122,35 @@ function rolled(
   }).flat();
 }
 
-/** The string of a pick on this chord; null where the shape, or the neck, has none. */
-function pickedString(
+/** A string at the fret that its pick asks for: one of its own, or one counted from the shape's. */
+function atFret(
+  { fret, above }: PickedString,
+  sounding: Sounding,
+  options: FretOptions,
+): Sounding | null {
+  const wanted = fret ?? sounding.fret + (above ?? 0);
+  if (wanted === sounding.fret) return sounding;
+  return wanted < 0 ? null : stringAt(options, sounding.string, wanted);
+}
+
+/**
+ * The string of a pick on this chord, at the fret that it asks for; null where the shape, or the neck, has
+ * none.
+ * @param sounding the strings of the shape, from the thumb on
+ */
+export function pickedString(
+  picked: PickedString,
+  sounding: Sounding[],
+  context: Pick<VoicingContext, 'held' | 'options'>,
+): Sounding | null {
+  const string = stringOfPick(picked, sounding, context);
+  return string && atFret(picked, string, context.options);
+}
+
+function stringOfPick(
   { string }: PickedString,
   sounding: Sounding[],
-  { held, options }: VoicingContext,
+  { held, options }: Pick<VoicingContext, 'held' | 'options'>,
 ): Sounding | null {
   if (string.startsWith('s')) {
     const at = byNumber(options, Number(string.slice(1)));
@@ -176,6 +207,9 @@ export function voicingOf(stroke: SoundingStroke, context: VoicingContext): Voic
   switch (stroke.kind) {
     case 'chuck':
       return { notes: [], damps: all };
+    case 'legato':
+      // Worked out last, when it is known what rings: see `legato.ts`.
+      return { notes: [], damps: [] };
     case 'tap':
       return { notes: [], damps: stroke.on === 'strings' ? all : [] };
     case 'bass': {

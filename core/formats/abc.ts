@@ -1,5 +1,5 @@
 import { arrangement, type Strike } from '../arrange';
-import { guessKey, noteName, usesFlats } from '../neck';
+import { guessKey, noteName, plainSymbol, usesFlats } from '../neck';
 import type { Song } from '../schema';
 import { songChords } from '../song';
 import { barTicks, beatTicks, pulseTicks, TICKS_PER_QUARTER } from '../time';
@@ -102,7 +102,7 @@ export function toAbc(song: Song): string {
     for (; (landings[nextLanding]?.tick ?? Infinity) < bar.tick + bar.ticks; nextLanding += 1) {
       const { tick, symbol } = landings[nextLanding]!;
       const at = placeOf(tick);
-      if (at < end) cuts.set(at, { ...cuts.get(at), chord: symbol });
+      if (at < end) cuts.set(at, { ...cuts.get(at), chord: plainSymbol(symbol) });
     }
     const places = [...cuts].sort(([a], [b]) => a - b);
     const beat = beatTicks(bar.meter);

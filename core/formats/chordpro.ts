@@ -1,5 +1,5 @@
 import type { Meter, Section, Song } from '../schema';
-import { isNoChord, parseChord } from '../neck';
+import { isNoChord, parseChord, plainSymbol } from '../neck';
 import { landings, playedBars, printProgression } from '../song';
 import { beatTicks, METERS, type MeterName } from '../time';
 
@@ -368,7 +368,8 @@ export function toChordPro(song: Song): string {
             ({ tick, push }) => tick + push >= from && tick + push < from + beat,
           );
           const begins = bar === first && count === 0;
-          return landing?.symbol ?? (begins ? sounding : undefined) ?? '.';
+          const symbol = landing?.symbol ?? (begins ? sounding : undefined);
+          return symbol === undefined ? '.' : plainSymbol(symbol);
         }).join(' ');
       });
       rows.push(`| ${cells.join(' | ')} |`);

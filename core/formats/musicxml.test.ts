@@ -10,6 +10,7 @@ import { newPattern } from '../pattern';
 import { parsePattern } from '../stroke';
 import { METERS } from '../time';
 import { toMusicXml } from './files';
+import { joinedStrikes } from './musicxmlNotes';
 import { noteValues } from './notated';
 
 function song(progression: string, said?: string): Song {
@@ -151,13 +152,17 @@ describe('the MusicXML file', () => {
         const { score, bars, begun } = read(made);
         expect(bars).toEqual(played.map(({ ticks }) => ticks));
         expect(bars.reduce((sum, ticks) => sum + ticks, 0)).toBe(songTicks(played));
-        const strikes = arrange(made).strikes.filter(
+        const strikes = joinedStrikes(arrange(made).strikes).filter(
           ({ notes, kind, tap }) => notes.length > 0 || kind === 'chuck' || tap,
         );
-        const firsts = begun.filter(({ entry }) => !entry.chord).map(({ tick }) => tick);
+        const firsts = begun
+          .filter(({ entry }) => !entry.chord && !entry.grace)
+          .map(({ tick }) => tick);
         expect(firsts).toEqual(strikes.map(({ tick }) => tick));
         const pitches = begun.map(({ entry }) => midiOf(entry)).filter((midi) => midi !== null);
-        expect(pitches).toHaveLength(strikes.reduce((sum, { notes }) => sum + notes.length, 0));
+        expect(pitches).toHaveLength(
+          strikes.reduce((sum, { notes, graces }) => sum + notes.length + graces.length, 0),
+        );
         const chords = score.parts[0]!.measures.flatMap(({ entries }) =>
           entries.filter(({ type }) => type === 'harmony'),
         );

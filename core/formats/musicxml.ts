@@ -2,7 +2,7 @@ import { create, fragment } from 'xmlbuilder2';
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
 import { guessKey, type Key, noteName, usesFlats } from '../neck';
-import { arrange, type CountedBar, type Performance, type Strike } from '../arrange';
+import { arrange, type CountedBar, type Performance } from '../arrange';
 import { type PlayedBar, playedBars, songChords } from '../song';
 import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
 import {
@@ -11,7 +11,9 @@ import {
   type Naming,
   stepOf,
   writeRest,
+  joinedStrikes,
   writeStroke,
+  type WrittenStrike,
 } from './musicxmlNotes';
 import { nearestNotated, noteValues, type NoteValue } from './notated';
 
@@ -115,7 +117,7 @@ function writtenOnce(): (key: string, write: (parent: XMLBuilder) => void) => st
 /** What is written once, and the strikes and landings of each bar. */
 interface Bars {
   piece: ReturnType<typeof writtenOnce>;
-  strikes: Strike[][];
+  strikes: WrittenStrike[][];
   landings: Performance['landings'][];
   /** True once a stroke was written beside its time, and that was said. */
   nearestSaid: boolean;
@@ -128,7 +130,7 @@ function byBar(bars: PlayedBar[], { strikes, landings }: Performance): Bars {
     landings: bars.map(() => []),
     nearestSaid: false,
   };
-  for (const strike of strikes) inBars.strikes[strike.bar]?.push(strike);
+  for (const strike of joinedStrikes(strikes)) inBars.strikes[strike.bar]?.push(strike);
   let index = 0;
   for (const landing of landings) {
     while (bars[index] && landing.tick >= bars[index]!.tick + bars[index]!.ticks) index += 1;
@@ -190,8 +192,11 @@ const NEAREST = 'odd times are written to the nearest 64th';
 const valueKey = ({ ticks, dots, triplet }: NoteValue) => `${ticks}.${dots}.${triplet}`;
 
 /** What tells the notes of one stroke from those of another. */
-function strikeKey({ kind, dir, accent, palm, tap, notes }: Strike): string {
-  const strings = notes.map(({ string, fret, midi }) => `${string}.${fret}.${midi}`);
+function strikeKey({ kind, dir, accent, palm, tap, notes, onward }: WrittenStrike): string {
+  const strings = notes.map(
+    ({ string, fret, midi, legato }) =>
+      `${string}.${fret}.${midi}.${legato?.how ?? ''}.${onward.get(string) ?? ''}`,
+  );
   return `${kind} ${dir} ${accent} ${palm} ${tap} ${strings.join()}`;
 }
 

@@ -1,6 +1,7 @@
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
-import type { Strike } from '../arrange';
-import { noteName, parseChord } from '../neck';
+import type { Strike, StrikeNote } from '../arrange';
+import type { LegatoHow } from '../schema';
+import { noteName, parseChord, plainSymbol } from '../neck';
 import type { NoteValue } from './notated';
 
 /** One chord symbol, one stroke, one rest in MusicXML: what the bars of `musicxml.ts` are made of. */
@@ -54,15 +55,16 @@ function pitch(parent: XMLBuilder, midi: number, flats: boolean): void {
   element.ele('octave').txt(String(Math.floor(midi / 12) - 1));
 }
 
-export function harmony(measure: XMLBuilder, symbol: string, offset: number): void {
+export function harmony(measure: XMLBuilder, named: string, offset: number): void {
+  const symbol = plainSymbol(named);
   const chord = parseChord(symbol);
   const element = measure.ele('harmony');
   const [, root = 'C', quality = '', bass] =
     /^([A-G][#b♯♭]*)([^/]*|6\/9.*)(?:\/([A-G][#b♯♭]*))?$/.exec(symbol) ?? [];
   const { step, alter } = stepOf(root.replaceAll('♯', '#').replaceAll('♭', 'b'));
-  const named = element.ele('root');
-  named.ele('root-step').txt(chord ? step : 'C');
-  if (chord && alter !== 0) named.ele('root-alter').txt(String(alter));
+  const name = element.ele('root');
+  name.ele('root-step').txt(chord ? step : 'C');
+  if (chord && alter !== 0) name.ele('root-alter').txt(String(alter));
   const kind = chord ? (KINDS[quality] ?? 'other') : 'none';
   element.ele('kind', { text: chord ? quality : symbol }).txt(kind);
   if (chord && bass) {
@@ -80,9 +82,82 @@ export interface Naming {
   strings: number;
 }
 
+/** A stroke as it is written: with what goes on from it on each string, and the note an ornament is struck on. */
+export interface WrittenStrike extends Strike {
+  onward: Map<number, LegatoHow>;
+  graces: StrikeNote[];
+}
+
+/**
+ * Strokes as they are written: a slot in which a string goes on more than once as notes of equal length, an
+ * ornament as a small note before its own, and every note with what joins it to the next on its string.
+ */
+export function joinedStrikes(strikes: Strike[]): WrittenStrike[] {
+  const written = strikes.flatMap((strike) =>
+    strike.kind === 'legato' ? stepsOf(strike) : [withGraces(strike)],
+  );
+  const last = new Map<number, WrittenStrike>();
+  for (const strike of written) {
+    for (const { string, legato } of strike.notes) {
+      const before = last.get(string);
+      if (legato && before && !strike.graces.some((note) => note.string === string)) {
+        before.onward.set(string, legato.how);
+      }
+      last.set(string, strike);
+    }
+  }
+  return written;
+}
+
+/** The frets that a slide only passes are not written. */
+const arrived = (notes: StrikeNote[]) => notes.filter(({ passing }) => !passing);
+
+/** The shortest notes that steps are written in: 64ths, and those of three. */
+const SHORTEST = 60;
+const SHORTEST_OF_THREE = 80;
+
+function stepsOf(strike: Strike): WrittenStrike[] {
+  const steps: StrikeNote[][] = [];
+  const counts = new Map<number, number>();
+  for (const note of arrived(strike.notes)) {
+    const step = counts.get(note.string) ?? 0;
+    counts.set(note.string, step + 1);
+    (steps[step] ??= []).push(note);
+  }
+  const each = strike.ticks / steps.length;
+  const fits = each % SHORTEST === 0 || each % SHORTEST_OF_THREE === 0;
+  const kept = fits ? steps : steps.slice(-1);
+  const ticks = strike.ticks / kept.length;
+  return kept.map((notes, step) => ({
+    ...strike,
+    tick: strike.tick + step * ticks,
+    ticks,
+    notes,
+    onward: new Map(),
+    graces: [],
+  }));
+}
+
+function withGraces(strike: Strike): WrittenStrike {
+  const all = arrived(strike.notes);
+  const ends = new Set(all.filter(({ legato }) => legato).map(({ string }) => string));
+  return {
+    ...strike,
+    notes: all.filter(({ string, legato }) => legato !== undefined || !ends.has(string)),
+    graces: all.filter(({ string, legato }) => !legato && ends.has(string)),
+    onward: new Map(),
+  };
+}
+
+const JOINS: Record<LegatoHow, [element: string, text: string]> = {
+  hammer: ['hammer-on', 'H'],
+  pull: ['pull-off', 'P'],
+  slide: ['slide', ''],
+};
+
 /** What all notes of one stroke share. */
 interface Sounding {
-  strike: Strike;
+  strike: WrittenStrike;
   fermata: boolean;
 }
 
@@ -107,14 +182,14 @@ const BOWS = { down: 'down-bow', up: 'up-bow' };
 function notations(
   element: XMLBuilder,
   { strike, fermata }: Sounding,
-  note: { string: number; fret: number } | null,
+  note: { string: number; fret: number; joins: Join[] } | null,
   first: boolean,
   ties: ('start' | 'stop')[],
 ): void {
   const { accent, kind, dir } = strike;
   const struck = !ties.includes('stop');
   const accented = struck && first && (accent === 'accent' || accent === 'strong');
-  const directed = struck && first && kind !== 'tap';
+  const directed = struck && first && kind !== 'tap' && kind !== 'legato';
   if (ties.length === 0 && !note && !accented && !directed && !fermata) return;
   const all = element.ele('notations');
   for (const tie of ties) all.ele('tied', { type: tie });
@@ -124,12 +199,47 @@ function notations(
     if (note) {
       technical.ele('string').txt(String(note.string));
       technical.ele('fret').txt(String(note.fret));
+      for (const { how, type } of note.joins) {
+        const [element, text] = JOINS[how];
+        if (how !== 'slide') technical.ele(element, { type, number: '1' }).txt(text);
+      }
     }
+  }
+  for (const { how, type } of note?.joins ?? []) {
+    if (how === 'slide') all.ele('slide', { type, number: '1', 'line-type': 'solid' });
   }
   if (accented) {
     all.ele('articulations').ele(accent === 'strong' ? 'strong-accent' : 'accent');
   }
   if (fermata && first) all.ele('fermata', { type: 'upright' });
+}
+
+/** Where a note is joined to another on its string by the fretting hand. */
+interface Join {
+  how: LegatoHow;
+  type: 'start' | 'stop';
+}
+
+/** The small notes that ornaments are struck on, before the stroke itself. */
+function writeGraces(measure: XMLBuilder, strike: WrittenStrike, { flats, strings }: Naming): void {
+  strike.graces.forEach(({ string, fret, midi }, index) => {
+    const { how } = strike.notes.find((note) => note.string === string)!.legato!;
+    const element = measure.ele('note');
+    element.ele('grace');
+    if (index > 0) element.ele('chord');
+    pitch(element, midi, flats);
+    element.ele('voice').txt('1');
+    element.ele('type').txt('16th');
+    const joins: Join[] = [{ how, type: 'start' }];
+    const plain = { ...strike, kind: 'legato' as const, accent: 'normal' as const };
+    notations(
+      element,
+      { strike: plain, fermata: false },
+      { string: strings - string, fret, joins },
+      false,
+      [],
+    );
+  });
 }
 
 /** A stroke through one note value: a chord of its strings, or one note without pitch. */
@@ -155,15 +265,21 @@ export function writeStroke(
     notations(element, sounding, null, true, []);
     return;
   }
+  if (!ties.includes('stop')) writeGraces(measure, strike, { flats, strings });
   const upwards = [...notes].sort((a, b) => a.string - b.string);
-  upwards.forEach(({ string, fret, midi }, index) => {
+  upwards.forEach(({ string, fret, midi, legato }, index) => {
+    const onward = ties.includes('start') ? undefined : strike.onward.get(string);
+    const joins: Join[] = [
+      ...(legato && !ties.includes('stop') ? [{ how: legato.how, type: 'stop' as const }] : []),
+      ...(onward ? [{ how: onward, type: 'start' as const }] : []),
+    ];
     const element = measure.ele('note');
     if (index > 0) element.ele('chord');
     pitch(element, midi, flats);
     element.ele('duration').txt(String(value.ticks));
     noteEnd(element, value, ties);
     if (accent === 'ghost') element.ele('notehead', { parentheses: 'yes' }).txt('normal');
-    notations(element, sounding, { string: strings - string, fret }, index === 0, ties);
+    notations(element, sounding, { string: strings - string, fret, joins }, index === 0, ties);
     if (palm && !ties.includes('stop')) element.ele('play').ele('mute').txt('palm');
   });
 }

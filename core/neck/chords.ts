@@ -20,6 +20,25 @@ export function isNoChord(symbol: string): boolean {
   return /^n\.?c\.?$/i.test(symbol);
 }
 
+/** After a symbol: the same chord in another shape, `C'`, and in a third, `C''`. */
+const MARKS = /(?:'{1,3})$/;
+
+/**
+ * The chord that a symbol names, without the marks that say which of its shapes is meant.
+ * @example plainSymbol("C/G'") // 'C/G'
+ */
+export function plainSymbol(symbol: string): string {
+  return symbol.replace(MARKS, '');
+}
+
+/**
+ * Which shape of its chord a symbol means: 0 the usual one, then another for each mark.
+ * @example voicingNumber("Am''") // 2
+ */
+export function voicingNumber(symbol: string): number {
+  return symbol.length - plainSymbol(symbol).length;
+}
+
 /** Printed music signs become the letters that are typed, and `B7(b9)` what it says without its brackets. */
 function fold(symbol: string): string {
   return symbol.replaceAll('♯', '#').replaceAll('♭', 'b').replaceAll(/[()]/g, '');
@@ -30,6 +49,7 @@ function fold(symbol: string): string {
  * @returns null where it names no chord
  * @example parseChord('F#m')?.tones // [6, 9, 1]
  * @example parseChord('C/G')?.bass // 7
+ * @example parseChord("C'")?.bass // 0: C in another shape
  */
 export function parseChord(symbol: string): ChordReading | null {
   const known = readings.get(symbol);
@@ -45,12 +65,13 @@ const readings = new Map<string, ChordReading | null>();
 
 function readChord(symbol: string): ChordReading | null {
   if (!/^[A-G]/.test(symbol)) return null;
-  const chord = Chord.get(fold(symbol));
+  const name = fold(plainSymbol(symbol));
+  const chord = Chord.get(name);
   if (chord.empty || chord.tonic === null) return null;
   const root = Note.chroma(chord.tonic);
   const bass = Note.chroma(chord.bass || chord.tonic);
   if (!Number.isInteger(root) || !Number.isInteger(bass)) return null;
-  const basic = chord.bass ? Chord.get(fold(symbol).replace(/\/[A-G][#b]*$/, '')) : chord;
+  const basic = chord.bass ? Chord.get(name.replace(/\/[A-G][#b]*$/, '')) : chord;
   const intervals = basic.intervals.map((name) => Interval.semitones(name)!);
   return {
     symbol,
@@ -133,9 +154,11 @@ export function noteName(tone: number, flats: boolean): string {
 export function transposeChord(symbol: string, semitones: number, flats: boolean): string {
   if (!parseChord(symbol)) return symbol;
   const shift = (name: string) => noteName(Note.chroma(name)! + semitones, flats);
-  return fold(symbol)
+  const marks = "'".repeat(voicingNumber(symbol));
+  const moved = fold(plainSymbol(symbol))
     .replace(/^[A-G][#b]*/, shift)
     .replace(/\/([A-G][#b]*)$/, (_, name: string) => `/${shift(name)}`);
+  return moved + marks;
 }
 
 /**

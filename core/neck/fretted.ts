@@ -1,6 +1,6 @@
 import type { BassSchool, ChosenShape, Instrument, OwnShape, Shape } from '../schema';
 import { type BassNote, bassNote } from './bass';
-import { type ChordReading, parseChord } from './chords';
+import { type ChordReading, parseChord, voicingNumber } from './chords';
 import { fingerings } from './fingerings';
 import { type RankedShape, weigh } from './search';
 import { shapesFor } from './shapes';
@@ -39,7 +39,31 @@ export function offeredShapes(symbol: string, options: FretOptions): RankedShape
       ...weigh(shape, chord, options.instrument),
       source: 'own',
     }));
-  return [...own, ...shapesFor(options.instrument, chord)];
+  return [...own, ...inPlace(shapesFor(options.instrument, chord), voicingNumber(symbol))];
+}
+
+/** Frets apart from which a shape lies elsewhere on the neck. */
+const ELSEWHERE = 2;
+
+/** Where the hand is: the lowest fret that it holds; 0 where all is open. */
+function placeOf({ frets }: Shape): number {
+  const held = frets.filter((fret) => fret !== null && fret > 0) as number[];
+  return held.length > 0 ? Math.min(...held) : 0;
+}
+
+/** For another voicing the shapes that lie elsewhere on the neck come first, the nearest of them in front. */
+function inPlace(shapes: RankedShape[], number: number): RankedShape[] {
+  const [usual] = shapes;
+  if (number === 0 || !usual) return shapes;
+  const places: RankedShape[] = [];
+  for (const shape of shapes) {
+    const far = [usual, ...places].every(
+      (other) => Math.abs(placeOf(other) - placeOf(shape)) >= ELSEWHERE,
+    );
+    if (far) places.push(shape);
+  }
+  const first = places.sort((a, b) => placeOf(a) - placeOf(b))[Math.min(number, places.length) - 1];
+  return first ? [first, ...shapes.filter((shape) => shape !== first)] : shapes;
 }
 
 /** True where a shape can be held on an instrument at all. */

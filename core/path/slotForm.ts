@@ -1,4 +1,4 @@
-import type { Stroke } from '../schema';
+import type { Grace, LegatoHow, PickedString, Stroke } from '../schema';
 import { type Slot, strokeDirection } from '../stroke';
 import { crossing, type Piece, type Point } from './armCurve';
 import { brush, fan, hatches } from './strokeForms';
@@ -37,6 +37,14 @@ export interface SlotForm {
   fingers: (Point & { letters: string }) | null;
   /** Above an accented stroke; a driven one has two. */
   accents: Point[];
+  /** What the fretting hand sounds, from the note that it comes from: arcs, and slides along their string. */
+  arcs: Arc[];
+}
+
+/** One string that goes on at another fret: a line without a brush, with its letter over it. */
+export interface Arc extends Point {
+  d: string;
+  letter: string;
 }
 
 /** The strings of a stroke on no chord: the whole band, or the part that it names. */
@@ -49,6 +57,14 @@ export function assumedReach(stroke: Stroke, strings: number): Reach {
     touched,
   });
   const byNumber = (number: number) => Math.max(0, strings - number);
+  const picksOf = (picks: PickedString[]) =>
+    picks
+      .map(({ string }) => {
+        if (string === 'R') return 1;
+        return string.startsWith('s') ? byNumber(Number(string.slice(1))) : 1 + Number(string);
+      })
+      .map((string) => Math.min(strings - 1, string))
+      .sort((a, b) => a - b);
   const half = Math.ceil(strings / 2);
   switch (stroke.kind) {
     case 'bass': {
@@ -57,12 +73,12 @@ export function assumedReach(stroke: Stroke, strings: number): Reach {
       return of([string], string);
     }
     case 'pick': {
-      const picked = stroke.strings.map(({ string }) => {
-        if (string === 'R') return 1;
-        return string.startsWith('s') ? byNumber(Number(string.slice(1))) : 1 + Number(string);
-      });
-      return of(picked.map((string) => Math.min(strings - 1, string)).sort((a, b) => a - b));
+      return of(picksOf(stroke.strings));
     }
+    case 'legato':
+      return of([
+        ...new Set(stroke.steps.flatMap((step) => picksOf(step.strings ?? [{ string: '1' }]))),
+      ]);
     case 'strum': {
       const { reach } = stroke;
       if (reach === 'bass') return of(all.slice(0, half));
@@ -79,7 +95,12 @@ export function assumedReach(stroke: Stroke, strings: number): Reach {
 function pickLabels(stroke: Extract<Stroke, { kind: 'pick' }>): string[] {
   const place = (string: string) =>
     string === 'R' ? 0 : string.startsWith('s') ? 100 - Number(string.slice(1)) : Number(string);
-  return stroke.strings.map(({ string }) => string).sort((a, b) => place(a) - place(b));
+  return [...stroke.strings]
+    .sort((a, b) => place(a.string) - place(b.string))
+    .map(({ string, fret, above }) => {
+      if (fret !== undefined) return `f${fret}`;
+      return above === undefined ? string : `${above > 0 ? '+' : ''}${above}`;
+    });
 }
 
 function dotsOf(stroke: Stroke, piece: Piece, reach: Reach, heights: number[]): Dot[] {
@@ -94,7 +115,7 @@ function dotsOf(stroke: Stroke, piece: Piece, reach: Reach, heights: number[]): 
   const labels = pickLabels(stroke);
   return reach.touched.map((string, order) => ({
     ...crossing(piece, heights[string]!),
-    label: labels[order]?.replace('s', '') ?? '',
+    label: labels[order]?.replace(/^[sf]/, '') ?? '',
     open: labels[order]?.startsWith('s') ?? false,
   }));
 }
@@ -117,6 +138,7 @@ const NOTHING: SlotForm = {
   ring: null,
   fingers: null,
   accents: [],
+  arcs: [],
 };
 
 /** Under the palm a stroke ends early: the share of its way that it keeps. */
@@ -132,7 +154,7 @@ export function formOf(
   scale: number,
   natural: 'down' | 'up',
 ): SlotForm {
-  if (stroke.kind === 'miss' || stroke.kind === 'hold') return NOTHING;
+  if (stroke.kind === 'miss' || stroke.kind === 'hold' || stroke.kind === 'legato') return NOTHING;
   const down = (strokeDirection(stroke) ?? natural) === 'down';
   const upper = heights[reached.first]! - edge;
   const lower = heights[reached.last]! + edge;
@@ -144,7 +166,7 @@ export function formOf(
   const width = BRUSH_WIDTHS[stroke.accent] * scale * (hollow ? 1.7 : 1);
   const dots = dotsOf(stroke, piece, reached, heights);
   const bandFoot = Math.max(heights[0]!, heights.at(-1)!);
-  const tapped = stroke.kind === 'tap' ? stroke.on : stroke.tap;
+  const tapped = stroke.kind === 'tap' ? stroke.on : 'tap' in stroke ? stroke.tap : undefined;
   const middle = crossing(piece, (heights[0]! + heights.at(-1)!) / 2);
 
   let brushes: string[] = [];
@@ -173,5 +195,35 @@ export function formOf(
       x: struck.x + (order - (loud - 1) / 2) * 11 * scale,
       y: struck.y - (dots.length > 0 ? 17 : 9) * away,
     })),
+    arcs: 'grace' in stroke && stroke.grace ? [graceArc(stroke.grace, struck, scale, away)] : [],
   };
+}
+
+/** How far beside its stroke an ornament is drawn. */
+const GRACE_WIDTH = 17;
+
+/** The small arc of an ornament: before its stroke, or after it. */
+function graceArc({ how, before }: Grace, at: Point, scale: number, away: number): Arc {
+  const reach = GRACE_WIDTH * scale;
+  const from = { x: before ? at.x - 1.6 * reach : at.x + 0.5 * reach, y: at.y };
+  return arcOf(how, from, { x: from.x + 1.1 * reach, y: at.y }, scale, away);
+}
+
+/** Part of a string's way that an arc rises over it. */
+const RISE = 15;
+
+/**
+ * An arc from one note to the next on its string; a slide is a line along it.
+ * @param up -1 where the arc goes towards smaller heights
+ */
+export function arcOf(how: LegatoHow, from: Point, to: Point, scale: number, up: number): Arc {
+  const middle = (from.x + to.x) / 2;
+  const rise = how === 'slide' ? 4 * scale : RISE * scale;
+  const y = from.y - up * Math.sign(scale) * rise;
+  const letter = { hammer: 'h', pull: 'p', slide: 's' }[how];
+  const d =
+    how === 'slide'
+      ? `M${from.x},${from.y + 3 * scale}L${to.x},${to.y - 3 * scale}`
+      : `M${from.x},${from.y}Q${middle},${from.y - 2 * (from.y - y)} ${to.x},${to.y}`;
+  return { d, letter, x: middle, y: y - 4 * scale };
 }

@@ -4,11 +4,13 @@ import {
   armPasses,
   judgesDirections,
   patternTicks,
+  type Slot,
   slots,
+  sounds,
   strokeDirection,
 } from '../stroke';
 import { curve, parameterAtRun, type Piece, type Point, pointOn, straight } from './armCurve';
-import { assumedReach, formOf, type Reach, type SlotForm } from './slotForm';
+import { type Arc, arcOf, assumedReach, formOf, type Reach, type SlotForm } from './slotForm';
 
 /**
  * The wrist path: the strumming arm as one unbroken curve that swings down through the band of
@@ -63,6 +65,36 @@ interface Drawing {
   /** The piece that crosses the strings at the stroke's moment. */
   stroke: Piece;
   against: boolean;
+}
+
+/**
+ * What the fretting hand sounds, drawn from the note before it, so that it is seen that the arm does not
+ * strike: of each slot, in the order of `drawn`.
+ */
+function legatoArcs(
+  drawn: DrawnSlot[],
+  grid: Slot[],
+  reach: (slot: number) => Reach | null,
+  heights: number[],
+  scale: number,
+): Arc[][] {
+  return drawn.map((slot, order) => {
+    const { stroke } = grid[slot.index]!;
+    if (stroke.kind !== 'legato') return slot.arcs;
+    const { touched } = reach(slot.index) ?? assumedReach(stroke, heights.length);
+    const before = drawn.slice(0, order).findLast(({ index }) => sounds(grid[index]!.stroke));
+    const count = stroke.steps.length;
+    const at = (step: number) => slot.x + ((slot.right - slot.x) * step) / count;
+    return touched.flatMap((string, row) =>
+      stroke.steps.map(({ how, to }, step): Arc => {
+        const y = heights[string]!;
+        const start = step === 0 ? (before?.x ?? slot.left) : at(step - 1);
+        const arc = arcOf(how, { x: start, y }, { x: to ? slot.right : at(step), y }, scale, 1);
+        // One letter says it for all the strings of a step.
+        return row === 0 ? arc : { ...arc, letter: '' };
+      }),
+    );
+  });
 }
 
 /**
@@ -142,6 +174,8 @@ export function drawPath(
     const ends = { left: pieces[0]!.from.x, right: pieces.at(-1)!.to.x };
     return [{ index: swing.slot, x: xOf(swing.tick), ...ends, against, ...form }];
   });
+  const arcs = legatoArcs(drawnSlots, grid, reach, strings, scale);
+  drawnSlots.forEach((slot, index) => (slot.arcs = arcs[index]!));
 
   const arm = drawings.flatMap(({ pieces }) =>
     pieces.map((piece) => ({

@@ -79,7 +79,8 @@ function struckOf(pattern: Pattern, grid: Slot[], swings: ArmPass[], perTick: nu
   const struck: Struck[] = [];
   swings.forEach((swing, order) => {
     const slot = swing.slot === null ? undefined : grid[swing.slot];
-    if (!slot || !sounds(slot.stroke)) return;
+    // In a slot of the fretting hand the arm passes, as in a miss.
+    if (!slot || !sounds(slot.stroke) || slot.stroke.kind === 'legato') return;
     const dir = strokeDirection(slot.stroke) ?? swing.dir;
     struck.push({ order, slot, natural: swing.dir, dir, pace: 0, gap: 0, before: slot });
   });

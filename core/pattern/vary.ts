@@ -38,24 +38,27 @@ function mapSlots(pattern: Pattern, change: (slot: Slot) => Stroke): Pattern {
   }, pattern);
 }
 
+/** The stroke itself where it has none of those parts. */
+function withoutParts(stroke: Stroke, parts: string[]): Stroke {
+  if (!parts.some((part) => part in stroke)) return stroke;
+  const kept = Object.entries(stroke).filter(([key]) => !parts.includes(key));
+  return Object.fromEntries(kept) as Stroke;
+}
+
 /** A stroke without what is an ornament on it; a roll becomes a strum, a tap and a ghost fall away. */
 function plain(stroke: Stroke): Stroke {
   switch (stroke.kind) {
     case 'roll':
       return { kind: 'strum', dir: stroke.dir, accent: stroke.accent };
     case 'tap':
+    case 'legato':
       return MISS;
     case 'strum':
     case 'chuck':
     case 'bass':
     case 'pick': {
       if (stroke.accent === 'ghost') return MISS;
-      const ornamented = stroke.tap !== undefined || ('palm' in stroke && stroke.palm);
-      if (!ornamented) return stroke;
-      const { tap: _, ...rest } = stroke;
-      if (!('palm' in rest)) return rest;
-      const { palm: __, ...open } = rest;
-      return open as Stroke;
+      return withoutParts(stroke, ['tap', 'palm', 'grace', 'rest']);
     }
     default:
       return stroke;

@@ -163,6 +163,8 @@ describe('laws of the ladder', () => {
         const arranged = arrangement(plain);
         const there = ladder(arranged).map(({ id }) => id);
         if (there.length === 0) return;
+        // A landing that no slot of a beat in six or eight lies under is moved by the rungs.
+        fc.pre(arranged.changes.every(({ tick }) => tick % 160 === 0 || tick % 120 === 0));
         const whole = new Set(ticks(plain, 'damped'));
         let before: number[] = [];
         for (const id of NESTED.filter((rung) => there.includes(rung))) {

@@ -3,7 +3,7 @@ import type { Bar, PickedString, RungId, Song, Stroke } from '../schema';
 import { firstFrom } from '../song';
 import { isLoud, slotWeight } from '../stroke';
 import { beatTicks } from '../time';
-import { bare, unfold, type UnfoldedBar } from './unfold';
+import { armStrikes, bare, unfold, type UnfoldedBar } from './unfold';
 
 /** A step of learning a song. */
 export interface Rung {
@@ -100,7 +100,7 @@ export function layersOf(arranged: Arrangement): Layers {
   if (known) return known;
   const base = arrangement(openSong(arranged.song, 0));
   const bars = unfold(base);
-  const { strikes } = base.performance;
+  const strikes = armStrikes(base.performance);
   const landings = new Set(strikes.filter(({ landing }) => landing).map(({ tick }) => tick));
   const beat = beatTicks(base.song.meter);
   const before = (count: number) => {
@@ -171,7 +171,7 @@ export function ladder(arranged: Arrangement): Rung[] {
   const { song, performance } = arranged;
   const layers = layersOf(arranged);
   const { base, bars, landings, oneBefore, twoBefore, strong, beats, all } = layers;
-  const { strikes } = base.performance;
+  const strikes = armStrikes(base.performance);
   const struck = bars.flatMap(({ slots }) => slots.filter(({ strike }) => strike));
   if (struck.length === 0) return [];
   const picks = struck.filter(({ slot }) => slot.stroke.kind === 'pick');

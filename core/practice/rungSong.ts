@@ -1,8 +1,8 @@
 import type { Arrangement } from '../arrange';
-import type { Hands, Placement, RungId, Song } from '../schema';
+import type { Hands, Placement, RungId, Song, Stroke } from '../schema';
 import { isNoChord } from '../neck';
 import type { PlayedBar } from '../song';
-import { MISS } from '../stroke';
+import { MISS, type Slot } from '../stroke';
 import { layersOf, openSong, partOf, plainSong, ticksOf } from './ladder';
 import { onDamped, type Remake, remade, REST, strokeAt, WHOLE_DOWN } from './unfold';
 
@@ -50,17 +50,20 @@ function bothHands(arranged: Arrangement, id: RungId): Song {
     case 'beats':
       return make(thinned);
     case 'damped':
-      return make((slot, strike) => (strike ? onDamped(strokeAt(slot)) : slot.stroke), none);
+      return make((slot, strike) => (strike ? onDamped(strokeAt(slot)) : byTheArm(slot)), none);
     case 'one chord':
       return make(whole, oneChord(arranged));
     case 'thumb':
     case 'fingers':
       return make(
-        (slot, strike) => (strike ? (partOf(strokeAt(slot), id) ?? MISS) : slot.stroke),
+        (slot, strike) => (strike ? (partOf(strokeAt(slot), id) ?? MISS) : byTheArm(slot)),
         oneChord(arranged),
       );
   }
 }
+
+/** A slot in which nothing is struck: the arm passes where the fretting hand would sound it. */
+const byTheArm = ({ stroke }: Slot): Stroke => (stroke.kind === 'legato' ? MISS : stroke);
 
 const whole: Remake['stroke'] = (slot, strike) =>
   strike ? strokeAt(slot) : slot.stroke.kind === 'hold' ? REST : MISS;

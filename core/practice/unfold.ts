@@ -1,4 +1,10 @@
-import { type Arrangement, type RhythmPart, type Strike, slotsOfBars } from '../arrange';
+import {
+  type Arrangement,
+  type Performance,
+  type RhythmPart,
+  type Strike,
+  slotsOfBars,
+} from '../arrange';
 import {
   type BarRules,
   type Division,
@@ -63,6 +69,11 @@ function ownPattern({ meter }: PlayedBar, placed: PlacedStroke[], row: RhythmPar
   return { ...rest, meter, beats, arm };
 }
 
+/** What the arm strikes, and where a chord lands: not what the fretting hand sounds in between. */
+export function armStrikes({ strikes }: Performance): Strike[] {
+  return strikes.filter(({ kind, landing }) => kind !== 'legato' || landing);
+}
+
 /**
  * Every bar of a song as it is played, each with a pattern of its own that has the same strokes at the same
  * ticks.
@@ -73,7 +84,7 @@ export function unfold({ bars, changes, rhythms, performance }: Arrangement): Un
   for (const { slot, tick, bar } of slotsOfBars(bars, rhythms, changes)) {
     placed[bar.index]!.push({ at: tick - bar.tick + bar.lead, stroke: slot.stroke });
   }
-  const struck = new Map(performance.strikes.map((strike) => [strike.tick, strike]));
+  const struck = new Map(armStrikes(performance).map((strike) => [strike.tick, strike]));
   const known = new Map<Pattern, Map<string, { pattern: Pattern; grid: Slot[] }>>();
   return bars.map((bar) => {
     const row = rhythms[bar.index]!;
@@ -200,13 +211,16 @@ export const REST: Stroke = { kind: 'hold' };
 
 /** What is struck on a slot, as a stroke: a stop or a held chord may strike where the pattern passes. */
 export function strokeAt({ stroke }: Slot): Stroke {
-  return stroke.kind === 'miss' || stroke.kind === 'hold' ? DRIVEN : stroke;
+  return stroke.kind === 'miss' || stroke.kind === 'hold' || stroke.kind === 'legato'
+    ? DRIVEN
+    : stroke;
 }
 
 const chucks = new WeakMap<Stroke, Stroke>();
 
 /** The stroke on damped strings, as loud and the same way. */
 export function onDamped(stroke: Stroke): Stroke {
+  if (stroke.kind === 'legato') return MISS;
   if (stroke.kind === 'miss' || stroke.kind === 'hold' || stroke.kind === 'tap') return stroke;
   const known = chucks.get(stroke);
   if (known) return known;

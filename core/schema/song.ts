@@ -56,8 +56,11 @@ export type OpenStrokes = z.infer<typeof openStrokesSchema>;
 export const travelSchema = z.enum(['open', 'damped', 'left out']);
 export type Travel = z.infer<typeof travelSchema>;
 
-/** How the stroke that a chord lands with is played: its bass note alone, or one side of the strings. */
-export const arrivalSchema = z.enum(['bass', 'bass side', 'treble side']);
+/**
+ * How the stroke that a chord lands with is played: its bass note alone, one side of the strings, or not struck
+ * at all, where the hand slides into the shape along strings that ring.
+ */
+export const arrivalSchema = z.enum(['bass', 'bass side', 'treble side', 'slide']);
 export type Arrival = z.infer<typeof arrivalSchema>;
 
 /** What the player does not want to be advised to do to a song. */

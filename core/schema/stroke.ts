@@ -32,10 +32,21 @@ export type StrumReach = z.infer<typeof strumReachSchema>;
  * One string of a pick: relative to the root (`R`, and `1`, `2`, ... towards the far side over the
  * strings that the shape sounds), or absolute (`s3` is the third string).
  */
-export const pickedStringSchema = z.strictObject({
-  string: z.string().regex(/^(R|[1-7]|s[1-8])$/, 'a picked string is R, 1 to 7, or s1 to s8'),
-  finger: pluckingFingerSchema.optional(),
-});
+export const pickedStringSchema = z
+  .strictObject({
+    string: z.string().regex(/^(R|[1-7]|s[1-8])$/, 'a picked string is R, 1 to 7, or s1 to s8'),
+    /** A fret of its own, counted from the nut or the capo; the shape's where both are left out. */
+    fret: z.int().min(0).max(24).optional(),
+    /** Frets above what the shape has there, or below it: a finger added, or lifted. */
+    above: z.int().min(-12).max(12).optional(),
+    finger: pluckingFingerSchema.optional(),
+    /** The finger of the fretting hand that holds it, 1 index to 4 little finger. */
+    held: z.int().min(1).max(4).optional(),
+  })
+  .refine(({ fret, above }) => fret === undefined || above === undefined, {
+    message: 'a string has a fret, or one counted from the shape, not both',
+    path: ['above'],
+  });
 export type PickedString = z.infer<typeof pickedStringSchema>;
 
 /** The note of a bass strike: the root where it is left out. */
@@ -44,6 +55,53 @@ export const bassTargetSchema = z.union([
   z.strictObject({ string: stringNumberSchema, fret: z.int().min(0).max(24) }),
 ]);
 export type BassTarget = z.infer<typeof bassTargetSchema>;
+
+/** How the fretting hand sounds a string that rings. */
+export const legatoHowSchema = z.enum(['hammer', 'pull', 'slide']);
+export type LegatoHow = z.infer<typeof legatoHowSchema>;
+
+/**
+ * One movement of the fretting hand on strings that ring: to the frets that are said, or to those of the
+ * shape where none are; with `to`, the whole hand slides into the next chord's shape, or off the strings.
+ */
+export const legatoStepSchema = z
+  .strictObject({
+    how: legatoHowSchema,
+    strings: z.array(pickedStringSchema).min(1).max(8).optional(),
+    to: z.enum(['next', 'away']).optional(),
+  })
+  .refine(({ how, strings, to }) => to === undefined || (how === 'slide' && !strings), {
+    message: 'only a slide of the whole shape goes to the next chord, or away',
+    path: ['to'],
+  });
+export type LegatoStep = z.infer<typeof legatoStepSchema>;
+
+/** The most movements of the fretting hand in one slot. */
+export const MOST_LEGATO = 4;
+
+/**
+ * A quick ornament of a stroke: it is struck so many frets away, and at once hammered on, pulled off or slid
+ * to the fret that it has. A hammer comes from below and a pull from above.
+ */
+export const graceSchema = z
+  .strictObject({
+    how: legatoHowSchema,
+    frets: z.int().min(1).max(5),
+    /** A slide that comes down from above. */
+    above: z.literal(true).optional(),
+    /** Struck before its time, so that it arrives on it; where left out it is struck on time. */
+    before: z.literal(true).optional(),
+    /** The string that has it, as a picked one is named; every fretted string where it is left out. */
+    string: z
+      .string()
+      .regex(/^(R|[1-7]|s[1-8])$/)
+      .optional(),
+  })
+  .refine(({ how, above }) => !above || how === 'slide', {
+    message: 'only a slide can be said to come from above',
+    path: ['above'],
+  });
+export type Grace = z.infer<typeof graceSchema>;
 
 const yes = z.literal(true).optional();
 /** How a pitched stroke may be played. */
@@ -56,6 +114,9 @@ const touch = {
   tap: tapPlaceSchema.optional(),
 };
 const finger = pluckingFingerSchema.optional();
+const grace = graceSchema.optional();
+/** The pick, or the finger, comes to rest on the next string: a rounder tone. */
+const rest = yes;
 
 /**
  * What the hand does in one slot. A stroke knows nothing of chords.
@@ -66,6 +127,7 @@ const finger = pluckingFingerSchema.optional();
  * - `pick`: one or more strings at once;
  * - `roll`: two to five fingers fanned quickly inside the slot;
  * - `tap`: on the body or the strings;
+ * - `legato`: the arm passes, and the fretting hand sounds strings that ring;
  * - `miss`: the arm passes and nothing sounds;
  * - `hold`: the arm rests and the strings ring on.
  */
@@ -77,6 +139,7 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     reach: strumReachSchema.optional(),
     ...touch,
     finger,
+    grace,
   }),
   z.strictObject({
     kind: z.literal('chuck'),
@@ -91,6 +154,8 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     note: bassTargetSchema.optional(),
     ...touch,
     finger,
+    grace,
+    rest,
   }),
   z.strictObject({
     kind: z.literal('pick'),
@@ -98,6 +163,8 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     accent: accentSchema,
     strings: z.array(pickedStringSchema).min(1).max(8),
     ...touch,
+    grace,
+    rest,
   }),
   z.strictObject({
     kind: z.literal('roll'),
@@ -105,6 +172,11 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     accent: accentSchema,
     hits: z.int().min(2).max(5),
     ...touch,
+  }),
+  z.strictObject({
+    kind: z.literal('legato'),
+    accent: accentSchema,
+    steps: z.array(legatoStepSchema).min(1).max(MOST_LEGATO),
   }),
   z.strictObject({ kind: z.literal('tap'), accent: accentSchema, on: tapPlaceSchema }),
   z.strictObject({ kind: z.literal('miss') }),

@@ -74,6 +74,12 @@ export function pathBlock(
         }),
       );
     }
+    for (const arc of slot.arcs) {
+      items.push(shape(at(arc.d), null, 0, 1));
+      if (!arc.letter) continue;
+      const [x, y] = [arc.x * scale, arc.y * scale];
+      items.push(text(x, y, arc.letter, size * 0.75, { anchor: 'middle' }));
+    }
     if (slot.ring) items.push(circle(slot.ring.x * scale, slot.ring.y * scale, 6 * scale, null, 0));
     if (slot.fingers) {
       items.push(

@@ -98,8 +98,8 @@ export function nextCues(
   let next = 0;
   const leaveUntil = (tick: number) => {
     for (; landings[next] && landings[next]!.tick <= tick; next += 1) {
-      const { tick: landed, late } = landings[next]!;
-      take(cueSilence(rings, at(landed + late)));
+      const { tick: landed, late, slides } = landings[next]!;
+      if (!slides) take(cueSilence(rings, at(landed + late)));
     }
   };
   for (const strike of inside(performance.strikes)) {

@@ -13,6 +13,8 @@ import { palmed, pluck, type PluckTouch, STRING_VOICES } from './pluck';
 /** What can sound. Each is rendered once for a sample rate. */
 export type Sound =
   | ({ kind: 'pluck'; family: Family; midi: number; palm: boolean } & PluckTouch)
+  /** A string that goes on ringing at another length: no stroke is heard in it. */
+  | { kind: 'legato'; family: Family; midi: number; by: PluckTouch['by'] }
   | { kind: 'chuck'; weight: 'faint' | 'plain' | 'heavy' }
   | { kind: 'tap'; on: 'body' | 'strings' }
   | { kind: 'click'; weight: BeatWeight }
@@ -99,14 +101,10 @@ export function cueStrike(
   const by = strike.flesh ? 'flesh' : 'pick';
   for (const note of strike.notes) {
     const at = time + note.delay;
-    const sound: Sound = {
-      kind: 'pluck',
-      family,
-      midi: note.midi,
-      palm: strike.palm,
-      force: forceOf(note.velocity),
-      by,
-    };
+    const { midi } = note;
+    const sound: Sound = note.legato
+      ? { kind: 'legato', family, midi, by }
+      : { kind: 'pluck', family, midi, palm: strike.palm, force: forceOf(note.velocity), by };
     stop(note.string, at);
     const channel = kind === 'bass' ? 'bass' : 'strings';
     // A single string beside strums of five or six.
@@ -170,6 +168,8 @@ export function renderSound(sound: Sound, sampleRate: number): Float32Array<Arra
         ? pluck(midi, PALMED_SECONDS, sampleRate, palmed(voice), { force, by })
         : pluck(midi, PLUCK_SECONDS, sampleRate, voice, { force, by });
     }
+    case 'legato':
+      return rungOn(sound, sampleRate);
     case 'chuck':
       return chuck(sampleRate, CHUCK_WEIGHTS[sound.weight]);
     case 'tap':
@@ -181,6 +181,27 @@ export function renderSound(sound: Sound, sampleRate: number): Float32Array<Arra
     case 'word':
       return spokenTone(sound.syllables, sampleRate);
   }
+}
+
+/** A string that was struck so many seconds ago has lost its pluck; so it comes in, without one. */
+const AFTER_PLUCK = 0.18;
+const COMES_IN = 0.045;
+
+/** A string of so many seconds ago, at a new length: it swells in, and is never struck. */
+function rungOn(
+  { family, midi, by }: Extract<Sound, { kind: 'legato' }>,
+  sampleRate: number,
+): Float32Array<ArrayBuffer> {
+  const struck = pluck(midi, PLUCK_SECONDS, sampleRate, STRING_VOICES[family], {
+    force: 'soft',
+    by,
+  });
+  const rising = Math.round(COMES_IN * sampleRate);
+  return struck
+    .slice(Math.round(AFTER_PLUCK * sampleRate))
+    .map((sample, index) =>
+      index >= rising ? sample : sample * 0.5 * (1 - Math.cos((Math.PI * index) / rising)),
+    );
 }
 
 /** Below this nothing is changed; above it peaks are rounded off, and full scale is never reached. */

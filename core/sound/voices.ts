@@ -12,6 +12,8 @@ export interface Voice {
   palm: boolean;
   /** Strummed and picked, or a single bass note: what a file keeps apart. */
   role: 'strum' | 'bass';
+  /** Sounded by the fretting hand: joined to the note before it on its string. */
+  legato?: true;
 }
 
 /**
@@ -38,15 +40,25 @@ export function voices(performance: Performance, meter: Meter): Voice[] {
   const stopAll = (time: number) => [...ringing.keys()].forEach((string) => stop(string, time));
   for (const strike of performance.strikes) {
     while ((performance.landings[next]?.tick ?? Infinity) <= strike.tick) {
-      stopAll(momentOf(performance.landings[next]!));
+      const landing = performance.landings[next]!;
+      if (!landing.slides) stopAll(momentOf(landing));
       next += 1;
     }
     strike.damps.forEach((string) => stop(string, strike.seconds));
-    for (const { string, midi, delay, velocity } of strike.notes) {
+    for (const { string, midi, delay, velocity, legato } of strike.notes) {
       const start = strike.seconds + delay;
       stop(string, start);
       const role = strike.kind === 'bass' ? 'bass' : 'strum';
-      ringing.set(string, { string, midi, start, end: start, velocity, palm: strike.palm, role });
+      ringing.set(string, {
+        string,
+        midi,
+        start,
+        end: start,
+        velocity,
+        palm: strike.palm,
+        role,
+        ...(legato && { legato: true as const }),
+      });
     }
   }
   for (const landing of performance.landings.slice(next)) stopAll(momentOf(landing));

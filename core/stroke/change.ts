@@ -1,5 +1,14 @@
-import type { Accent, PluckingFinger, Stroke, StrumReach, TapPlace } from '../schema';
-import { isPitched, takesFinger, takesTap } from './kinds';
+import type {
+  Accent,
+  Grace,
+  LegatoHow,
+  LegatoStep,
+  PluckingFinger,
+  Stroke,
+  StrumReach,
+  TapPlace,
+} from '../schema';
+import { isPitched, takesFinger, takesGrace, takesRest, takesTap } from './kinds';
 
 /** One-press changes of a stroke. Each leaves a stroke that it says nothing about as it is. */
 
@@ -102,6 +111,62 @@ export function nextBassNote(stroke: Stroke): Stroke {
   const notes = [undefined, 'fifth', 'alternate'] as const;
   const now = typeof stroke.note === 'object' ? 'alternate' : stroke.note;
   return withPart(stroke, 'note', next(notes, now));
+}
+
+const HOWS: LegatoHow[] = ['hammer', 'pull', 'slide'];
+
+/**
+ * The fretting hand sounds the slot: it is completed by a hammer-on; then a pull-off, a slide, in turn.
+ * @example nextLegato({ kind: 'miss' }) // { kind: 'legato', accent: 'normal', steps: [{ how: 'hammer' }] }
+ */
+export function nextLegato(stroke: Stroke): Stroke {
+  if (stroke.kind !== 'legato') {
+    return { kind: 'legato', accent: 'normal', steps: [{ how: 'hammer' }] };
+  }
+  const [first, ...others] = stroke.steps;
+  const { to: _, ...step } = first!;
+  return { ...stroke, steps: [{ ...step, how: next(HOWS, first!.how) }, ...others] };
+}
+
+/** What the fretting hand does in a slot of its own; another stroke stays. */
+export function setLegato(stroke: Stroke, steps: LegatoStep[]): Stroke {
+  return stroke.kind === 'legato' && steps.length > 0 ? { ...stroke, steps } : stroke;
+}
+
+/** With an ornament of the fretting hand, or without. */
+export function setGrace(stroke: Stroke, grace: Grace | undefined): Stroke {
+  return takesGrace(stroke) ? withPart(stroke, 'grace', grace) : stroke;
+}
+
+const GRACES: (Grace | undefined)[] = [
+  undefined,
+  { how: 'hammer', frets: 2 },
+  { how: 'pull', frets: 2 },
+  { how: 'slide', frets: 2 },
+];
+
+/** Without an ornament, hammered on, pulled off, slid into, in turn. */
+export function nextGrace(stroke: Stroke): Stroke {
+  if (!takesGrace(stroke)) return stroke;
+  const now = GRACES.find((grace) => grace?.how === stroke.grace?.how);
+  return setGrace(stroke, next(GRACES, now));
+}
+
+/** The pick comes to rest on the next string, or goes on through the air, in turn. */
+export function toggleRest(stroke: Stroke): Stroke {
+  return takesRest(stroke) ? withPart(stroke, 'rest', stroke.rest ? undefined : true) : stroke;
+}
+
+/**
+ * A pick at a fret of its own, the same on each of its strings; at the shape's where there is none.
+ * @example pickAt({ kind: 'pick', dir: 'down', accent: 'normal', strings: [{ string: 's2' }] }, 8)
+ */
+export function pickAt(stroke: Stroke, fret: number | undefined): Stroke {
+  if (stroke.kind !== 'pick') return stroke;
+  const strings = stroke.strings.map(({ fret: _, above: __, ...rest }) =>
+    fret === undefined ? rest : { ...rest, fret },
+  );
+  return { ...stroke, strings };
 }
 
 /** The other way. */

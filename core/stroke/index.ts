@@ -5,6 +5,8 @@ export * from './arm';
 export * from './relative';
 export * from './weight';
 export * from './change';
+export * from './picked';
+export * from './legato';
 export * from './labels';
 export * from './notation';
 export * from './say';

@@ -18,6 +18,7 @@ const TRAITS: Record<Stroke['kind'], StrokeTraits> = {
   bass: { pitched: true, fingered: true, tapped: true, goesWithTheArm: false },
   pick: { pitched: true, fingered: false, tapped: true, goesWithTheArm: true },
   roll: { pitched: true, fingered: false, tapped: true, goesWithTheArm: true },
+  legato: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
   tap: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
   miss: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
   hold: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
@@ -39,6 +40,16 @@ export function takesTap(
   stroke: Stroke,
 ): stroke is OfKind<'strum' | 'chuck' | 'bass' | 'pick' | 'roll'> {
   return TRAITS[stroke.kind].tapped;
+}
+
+/** True where an ornament of the fretting hand may come with it. */
+export function takesGrace(stroke: Stroke): stroke is OfKind<'strum' | 'bass' | 'pick'> {
+  return TRAITS[stroke.kind].pitched && stroke.kind !== 'roll';
+}
+
+/** True where the pick may come to rest on the next string. */
+export function takesRest(stroke: Stroke): stroke is OfKind<'bass' | 'pick'> {
+  return stroke.kind === 'bass' || stroke.kind === 'pick';
 }
 
 export function goesWithTheArm(stroke: Stroke): stroke is OfKind<'chuck' | 'pick' | 'roll'> {

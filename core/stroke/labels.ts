@@ -1,6 +1,7 @@
 import type { Pattern, PickedString, Stroke, StrumReach, TapPlace } from '../schema';
 import { spokenPlace } from '../time';
 import { naturalDirections } from './arm';
+import { gracePhrase, legatoPhrase, legatoSign } from './legato';
 import { divisions, slots, sounds, strokeDirection } from './grid';
 
 const TAP_WORDS: Record<TapPlace, string> = { body: 'tap', strings: 'slap' };
@@ -22,6 +23,8 @@ export function strokeWord(stroke: Stroke): string {
       return typeof stroke.note === 'string' ? stroke.note : 'bass';
     case 'pick':
       return pickWord(stroke.strings);
+    case 'legato':
+      return stroke.steps[0]!.how;
     case 'tap':
       return TAP_WORDS[stroke.on];
     default:
@@ -45,6 +48,8 @@ export function strokeSign(stroke: Stroke): string {
       return 'x';
     case 'roll':
       return '≋';
+    case 'legato':
+      return legatoSign(stroke.steps);
     case 'tap':
       return '○';
     case 'miss':
@@ -85,14 +90,25 @@ function reachPhrase(reach: StrumReach | undefined): string {
   return `${reach.length === 1 ? 'string' : 'strings'} ${reach.join(' ')}`;
 }
 
-function pickedPhrase({ string, finger }: PickedString): string {
+const HELD_WORDS = ['', 'first', 'second', 'third', 'little'];
+
+function frettedAway(above: number | undefined): string {
+  if (above === undefined) return '';
+  const count = Math.abs(above);
+  return `, ${count} ${count === 1 ? 'fret' : 'frets'} ${above < 0 ? 'below' : 'above'} the shape`;
+}
+
+function pickedPhrase({ string, fret, above, finger, held }: PickedString): string {
   const where =
     string === 'R'
       ? 'the root string'
       : string.startsWith('s')
         ? `string ${string.slice(1)}`
         : `${string} above the root`;
-  return finger ? `${where} ${FINGER_WORDS[finger]}` : where;
+  const at = fret !== undefined ? `${where} at fret ${fret}` : where + frettedAway(above);
+  return [at, finger && FINGER_WORDS[finger], held && `held by the ${HELD_WORDS[held]} finger`]
+    .filter(Boolean)
+    .join(' ');
 }
 
 function strokePhrase(stroke: Stroke): string {
@@ -114,6 +130,8 @@ function strokePhrase(stroke: Stroke): string {
         .join(' and ')}, ${stroke.dir}`;
     case 'roll':
       return `roll of ${stroke.hits}, ${stroke.dir}`;
+    case 'legato':
+      return `${legatoPhrase(stroke.steps)}, the arm passes`;
     case 'tap':
       return stroke.on === 'body' ? 'tap on the body' : 'slap on the strings';
     case 'miss':
@@ -134,6 +152,8 @@ export function describeStroke(stroke: Stroke): string {
     'finger' in stroke && stroke.finger ? FINGER_WORDS[stroke.finger] : '',
     'palm' in stroke && stroke.palm ? 'palm-muted' : '',
     'open' in stroke && stroke.open ? 'on open strings' : '',
+    'rest' in stroke && stroke.rest ? 'the pick comes to rest on the next string' : '',
+    'grace' in stroke && stroke.grace ? gracePhrase(stroke.grace) : '',
     'tap' in stroke && stroke.tap ? `with a ${TAP_WORDS[stroke.tap]}` : '',
     ACCENT_WORDS[stroke.accent],
   ]

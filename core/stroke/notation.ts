@@ -1,14 +1,17 @@
-import { goesWithTheArm, isPitched, takesFinger, takesTap } from './kinds';
-import type { Accent, Direction, PickedString, PluckingFinger, Stroke, TapPlace } from '../schema';
+import { goesWithTheArm, isPitched, takesFinger, takesGrace, takesRest, takesTap } from './kinds';
+import type { Accent, Direction, PluckingFinger, Stroke, TapPlace } from '../schema';
 import { strokeDirection } from './grid';
+import { readGrace, readLegato, sayGrace, sayLegato } from './legato';
+import { readPicked, sayPicked } from './picked';
 
 /**
  * The words in which strokes are said and read. A stroke is one word, with what is special about it
  * before it and after a colon:
  *
  *   down  up  miss  hold  chuck  bass  fifth  alternate  roll4  tap  slap  R  2  s3  R+2
- *   palm-down   open-up   low-down   high-up   tap+bass      played so
+ *   palm-down   open-up   low-down   high-up   tap+bass   resting-bass   played so
  *   down:4321   chuck:up   bass:s5f3   down:i   R.p+2.m      on these strings, that way, with this finger
+ *   hammer   pull:s3f0   2:hammer2                           the fretting hand: see `legato.ts`
  *   DOWN        DOWN!      (down)      R!      R!!           accented, driven, barely heard
  */
 
@@ -33,9 +36,9 @@ function baseWord(stroke: Stroke): string {
     case 'tap':
       return TAPS[stroke.on];
     case 'pick':
-      return stroke.strings
-        .map(({ string, finger }) => (finger ? `${string}.${finger}` : string))
-        .join('+');
+      return sayPicked(stroke.strings);
+    case 'legato':
+      return sayLegato(stroke.steps);
     default:
       return stroke.kind;
   }
@@ -52,6 +55,7 @@ export function sayStroke(stroke: Stroke, natural: Direction): string {
   const after: string[] = [];
   if ('palm' in stroke && stroke.palm) before.push('palm-');
   if ('open' in stroke && stroke.open) before.push('open-');
+  if ('rest' in stroke && stroke.rest) before.push('resting-');
   if (stroke.kind === 'strum') {
     const { reach } = stroke;
     if (reach === 'bass') before.push('low-');
@@ -64,6 +68,7 @@ export function sayStroke(stroke: Stroke, natural: Direction): string {
     after.push(`s${stroke.note.string}f${stroke.note.fret}`);
   }
   if ('finger' in stroke && stroke.finger) after.push(stroke.finger);
+  if ('grace' in stroke && stroke.grace) after.push(sayGrace(stroke.grace));
   const tap = 'tap' in stroke && stroke.tap ? `${TAPS[stroke.tap]}+` : '';
   const word = [tap, ...before, baseWord(stroke), ...after.map((detail) => `:${detail}`)].join('');
   return withAccent(word, stroke.accent, stroke.kind !== 'pick');
@@ -126,6 +131,7 @@ const BASES: Record<string, Base> = {
 interface Manner {
   palm?: true;
   open?: true;
+  rest?: true;
   reach?: 'bass' | 'treble';
   accent?: Accent;
 }
@@ -133,6 +139,7 @@ const MANNERS: Record<string, Manner> = {
   palm: { palm: true },
   muted: { palm: true },
   open: { open: true },
+  resting: { rest: true },
   low: { reach: 'bass' },
   high: { reach: 'treble' },
   soft: { accent: 'ghost' },
@@ -150,34 +157,23 @@ const JOINERS = new Set(['and', 'then', '&']);
 export const isManner = (word: string) => word.toLowerCase() in MANNERS;
 export const isJoiner = (word: string) => JOINERS.has(word.toLowerCase());
 
-const PICKED = /^(r|[1-7]|s[1-8])(?:\.([pimac]))?$/i;
 /** A run of single letters and signs: "B-DU", "R121". */
 const RUN = /^[dubfxhtr1-7↓↑\-·_=]+$/i;
-
-function picked(word: string): PickedString[] | null {
-  const strings: PickedString[] = [];
-  for (const part of word.split('+')) {
-    const found = PICKED.exec(part);
-    if (!found || strings.length === 8) return null;
-    const string = found[1]!.toLowerCase();
-    const finger = found[2]?.toLowerCase() as PluckingFinger | undefined;
-    strings.push({ string: string === 'r' ? 'R' : string, ...(finger && { finger }) });
-  }
-  return strings;
-}
 
 function baseOf(word: string): Base | null {
   const lower = word.toLowerCase();
   if (Object.hasOwn(BASES, lower)) return BASES[lower]!;
   const hits = /^roll([2-5])$/.exec(lower)?.[1];
   if (hits) return (accent) => ({ kind: 'roll', dir: 'down', accent, hits: Number(hits) });
-  const strings = picked(word);
+  const steps = readLegato(word);
+  if (steps) return (accent) => ({ kind: 'legato', accent, steps });
+  const strings = readPicked(word);
   return strings && ((accent) => ({ kind: 'pick', dir: 'down', accent, strings }));
 }
 
 /** A pick with an arrow, `2↑`: the same as `2:up`. */
 const ARROWED =
-  /^((?:r|[1-7]|s[1-8])(?:\.[pimac])?(?:\+(?:r|[1-7]|s[1-8])(?:\.[pimac])?)*)([↑↓])$/i;
+  /^((?:r|[1-7]|s[1-8])(?:f\d+)?(?:\.[pimac])?(?:\+(?:r|[1-7]|s[1-8])(?:f\d+)?(?:\.[pimac])?)*)([↑↓])$/i;
 const withoutArrow = (word: string) =>
   word.replace(
     ARROWED,
@@ -196,6 +192,8 @@ function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Dir
   if (stroke.kind === 'strum' && /^[1-8]{1,8}$/.test(lower)) {
     return { stroke: { ...stroke, reach: [...lower].map(Number) } };
   }
+  const grace = readGrace(lower);
+  if (grace) return takesGrace(stroke) ? { stroke: { ...stroke, grace } } : null;
   const place = /^s([1-8])f(\d{1,2})$/.exec(lower);
   if (stroke.kind === 'bass' && place && Number(place[2]) <= 24) {
     return { stroke: { ...stroke, note: { string: Number(place[1]), fret: Number(place[2]) } } };
@@ -216,13 +214,15 @@ function mannersBefore(word: string): { manners: Manner[]; rest: string } {
   }
 }
 
-function played(stroke: Stroke, { palm, open, reach }: Manner): Stroke | null {
+function played(stroke: Stroke, { palm, open, rest, reach }: Manner): Stroke | null {
   if ((palm || open) && !isPitched(stroke)) return null;
+  if (rest && !takesRest(stroke)) return null;
   if (reach && stroke.kind !== 'strum') return null;
   return {
     ...stroke,
     ...(palm && { palm }),
     ...(open && { open }),
+    ...(rest && { rest }),
     ...(reach && { reach }),
   } as Stroke;
 }
@@ -231,7 +231,7 @@ function played(stroke: Stroke, { palm, open, reach }: Manner): Stroke | null {
 function readOne(word: string, accent: Accent, before: Manner[]): SpokenStroke | null {
   const tapped = /^(tap|slap)\+(.+)$/i.exec(word);
   const { manners, rest } = mannersBefore(tapped ? tapped[2]! : word);
-  const [name = '', ...details] = rest.split(':');
+  const [name = '', ...details] = readLegato(rest) ? [rest] : rest.split(':');
   const base = baseOf(name);
   if (!base) return null;
   const all = [...before, ...manners];
@@ -276,7 +276,7 @@ export function readStrokes(
   const bangs = /!*$/.exec(token)![0].length;
   const core = token.replace(/^\(/, '').replace(/!*$/, '').replace(/\)$/, '');
   const start = ghost ? 1 : 0;
-  const isPick = picked(mannersBefore(core.split(':')[0]!).rest) !== null;
+  const isPick = readPicked(mannersBefore(core.split(':')[0]!).rest) !== null;
   const lettered = core.length > 1 && core === core.toUpperCase() && core !== core.toLowerCase();
   const marked: Accent = bangs > 1 ? 'strong' : bangs === 1 ? 'accent' : 'normal';
   // DOWN is accented, and DOWN! more so; a letter, and the strings of a pick, have only the sign.

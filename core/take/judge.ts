@@ -31,8 +31,9 @@ function expectedOf(
   const start = bars[first]?.tick ?? 0;
   const end = bars[Math.min(last ?? bars.length - 1, bars.length - 1)];
   const to = end ? end.tick + end.ticks : 0;
+  // What the fretting hand sounds by itself has no onset that could be heard, or missed.
   const strikes = performance.strikes.flatMap((strike, index) =>
-    strike.tick >= start && strike.tick < to
+    strike.tick >= start && strike.tick < to && strike.kind !== 'legato'
       ? [{ index, strike, seconds: strike.seconds - start * perTick }]
       : [],
   );

@@ -298,6 +298,12 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
             {{ dot.label }}
           </text>
         </template>
+        <template v-for="(arc, index) in slot.arcs" :key="`g${index}`">
+          <path class="arc" :d="arc.d" />
+          <text v-if="full && arc.letter" class="arc-letter" :x="arc.x" :y="arc.y">
+            {{ arc.letter }}
+          </text>
+        </template>
         <template v-if="slot.ring">
           <circle class="ring" :cx="slot.ring.x" :cy="slot.ring.y" :r="7 * scale" />
           <circle

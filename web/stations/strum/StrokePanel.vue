@@ -3,6 +3,7 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
+import FrettingRow from './FrettingRow.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {
@@ -254,7 +255,12 @@ function setHits(hits: number | null): void {
           @update:model-value="(on: boolean) => toggleString(choice.value, on)"
         />
       </div>
-      <div class="row">
+      <FrettingRow
+        :stroke="stroke"
+        :instrument="instrument"
+        @change="(name, change) => emit('change', name, change)"
+      />
+      <div v-if="stroke.kind !== 'legato'" class="row">
         <template v-if="stroke.kind === 'roll'">
           <label class="label" for="roll-hits">fingers</label>
           <InputNumber

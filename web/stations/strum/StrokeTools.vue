@@ -17,6 +17,7 @@ const tools = [
   { label: 'Pick', icon: 'pi pi-circle', key: 'p' },
   { label: 'Roll', icon: 'pi pi-align-justify', key: 'r' },
   { label: 'Tap', icon: 'pi pi-bullseye', key: 't' },
+  { label: 'Legato', icon: 'pi pi-link', key: 'g' },
 ];
 
 const divisions = DIVISIONS.map((value) => ({

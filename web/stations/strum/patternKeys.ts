@@ -2,12 +2,15 @@ import {
   type Direction,
   type Division,
   nextFinger,
+  nextGrace,
+  nextLegato,
   nextReach,
   nextTap,
   stepAccent,
   type Stroke,
   toggleOpen,
   togglePalm,
+  toggleRest,
   turnStroke,
 } from '#core';
 
@@ -54,6 +57,7 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: ['P'], does: 'pick the root string' },
       { keys: ['R'], does: 'roll' },
       { keys: ['T'], does: 'tap' },
+      { keys: ['G'], does: 'fretting hand: hammer-on, pull-off, slide' },
     ],
   },
   {
@@ -67,6 +71,8 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: ['O'], does: 'on open strings' },
       { keys: ['K'], does: 'with a tap, a slap' },
       { keys: ['I'], does: 'finger: p i m a c' },
+      { keys: ['W'], does: 'ornament: hammered on, pulled off, slid into' },
+      { keys: ['V'], does: 'the pick rests on the next string' },
     ],
   },
   {
@@ -116,6 +122,9 @@ const CHANGES: Record<string, { name: string; change: (stroke: Stroke) => Stroke
   o: { name: 'play on open strings', change: toggleOpen },
   k: { name: 'tap with it', change: nextTap },
   i: { name: 'choose a finger', change: nextFinger },
+  g: { name: 'sound it with the fretting hand', change: nextLegato },
+  w: { name: 'ornament', change: nextGrace },
+  v: { name: 'rest on the next string', change: toggleRest },
 };
 
 /** A key with Control or Command. */
