@@ -10,6 +10,7 @@ import {
   type Song,
   songSchema,
   type Stroke,
+  type TuneNote,
 } from './schema';
 
 /** Random strokes, patterns and progressions for the laws that must hold for all of them. */
@@ -190,6 +191,29 @@ export const progressions = fc
 const optional = (parts: Parts, needed: string[]) =>
   fc.record<Record<string, unknown>, string>(parts, { requiredKeys: needed });
 
+const tuneNote = optional(
+  {
+    at: fc.integer({ min: 0, max: 31 }).map((step) => step * 120),
+    string: fc.integer({ min: 1, max: 8 }),
+    fret: fc.integer({ min: 0, max: 24 }),
+    how: fc.constantFrom('hammer', 'pull', 'slide'),
+    grace,
+    accent,
+    held: fretFinger,
+  },
+  ['at', 'string', 'fret'],
+) as fc.Arbitrary<TuneNote>;
+const meets = fc.constantFrom('in place', 'without the bass', 'rake', 'alone');
+const tune = optional(
+  {
+    notes: fc
+      .uniqueArray(tuneNote, { selector: ({ at }) => at, minLength: 1, maxLength: 5 })
+      .map((notes) => [...notes].sort((a, b) => a.at - b.at)),
+    meets,
+  },
+  ['notes'],
+);
+
 /** Patterns as a document may hold them: builds that reach past the end, any tags, loose or meant. */
 const writtenPatterns: fc.Arbitrary<Pattern> = patterns.chain((pattern) => {
   const build = fc.record({
@@ -260,7 +284,7 @@ const bars = (small: fc.Arbitrary<Pattern>): fc.Arbitrary<Bar> =>
       unread: fc.string({ maxLength: 8 }),
       meter: meters,
       pickup: fc.integer({ min: 1, max: 15 }),
-      rules: optional({ pattern: small, split, skipFirst: yes, stop: places }, []),
+      rules: optional({ pattern: small, split, skipFirst: yes, stop: places, tune }, []),
     },
     ['chords'],
   ) as unknown as fc.Arbitrary<Bar>;
@@ -317,6 +341,7 @@ export const documents: fc.Arbitrary<Song> = fc
                   pattern: own,
                   split,
                   level: accent,
+                  meets,
                   build: optional({ from: accent, to: accent, downs: yes }, ['from', 'to']),
                 },
                 [],

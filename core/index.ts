@@ -112,6 +112,8 @@ export {
   type Travel,
   type Unreadable,
   unreadableListSchema,
+  type TuneMeets,
+  type TuneNote,
 } from './schema';
 
 export {
@@ -288,6 +290,9 @@ export {
   transposeChord,
   usesFlats,
   weigh,
+  fills,
+  lineFingers,
+  lineWords,
 } from './neck';
 
 export {
@@ -305,6 +310,8 @@ export {
   songChords,
   songTicks,
   type TextProblem,
+  readTune,
+  sayTune,
 } from './song';
 
 export {
@@ -370,6 +377,7 @@ export {
   type Strike,
   whyDifferent,
   writtenTick,
+  meetsOf,
 } from './arrange';
 
 export {

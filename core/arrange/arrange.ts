@@ -14,6 +14,7 @@ import {
   songTicks,
 } from '../song';
 import { withLegato } from './legato';
+import { withTune } from './tune';
 import { clearOfLandings, withRuns, withTravel } from './leadIns';
 import {
   arriving as arrivingStroke,
@@ -277,11 +278,23 @@ function struck(
     lateAt,
     key,
   });
+  const withNotes = withTune(song, run, bars, {
+    options: song,
+    rhythms: parts,
+    perTick,
+    lateAt,
+    chordAt: (tick) => {
+      const landed = itemAt(changes, tick);
+      const held = landed && hold(landed.symbol);
+      return held ? { symbol: held.symbol, frets: held.shape.frets } : null;
+    },
+    tell: (strike, stroke) => strokeOf.set(strike, stroke),
+  });
   const {
     strikes: met,
     silent,
     slides,
-  } = withLegato(run, changes, {
+  } = withLegato(withNotes, changes, {
     options: song,
     bars,
     hold,

@@ -1,7 +1,7 @@
 import type { Division, Pattern, PatternBeat, Stroke } from '../schema';
 import { beatTicks } from '../time';
 import { sounds } from '../stroke';
-import type { Strike } from './performance';
+import type { Strike, StrikeNote } from './performance';
 import type { PlayedBar } from '../song';
 
 const MISS: Stroke = { kind: 'miss' };
@@ -22,7 +22,8 @@ export function isPlayedOtherwise(
   return (
     isCut(bar) ||
     bar.content.chords.some(({ arrive }) => arrive) ||
-    strikes.some(({ run, transition }) => run || transition) ||
+    strikes.some(({ run, transition, tune }) => run || transition || tune) ||
+    bar.content.rules?.tune !== undefined ||
     leftOut.some((tick) => tick >= bar.tick && tick < bar.tick + bar.ticks)
   );
 }
@@ -34,6 +35,32 @@ function asStruck(stroke: Stroke, { kind, dir, accent, transition, landing }: St
     return { ...stroke, open: true };
   }
   return landing && kind === 'bass' && stroke.kind === 'strum' ? { kind, accent } : stroke;
+}
+
+/** The coarsest division of a beat, a multiple of the pattern's, on which all its notes lie; else the pattern's. */
+function finest(division: number, beat: number, notes: Strike[], start: number): number {
+  const lies = (parts: number) =>
+    notes.every(({ tick, ticks, run }) => {
+      const step = beat / parts;
+      return (tick - start) % step === 0 && (!run || ticks % step === 0);
+    });
+  return [1, 2, 3, 4, 6, 8].find((parts) => parts % division === 0 && lies(parts)) ?? division;
+}
+
+/** A note of a line, as a stroke that is drawn on its string. */
+function tuneStroke({ kind, dir, accent, notes }: Strike, strings: number): Stroke {
+  const note = notes.at(-1)!;
+  const placeOf = ({ string, fret }: StrikeNote) => ({ string: `s${strings - string}`, fret });
+  const place = placeOf(note);
+  if (kind === 'legato') {
+    const arrived = notes.filter(({ passing }) => !passing).map(placeOf);
+    return { kind, accent, steps: [{ how: note.legato!.how, strings: arrived }] };
+  }
+  if (kind === 'strum') {
+    const reach = [...new Set(notes.map(({ string }) => strings - string))];
+    return { kind, dir, accent, reach };
+  }
+  return { kind: 'pick', dir, accent, strings: [place] };
 }
 
 /**
@@ -56,20 +83,23 @@ export function asPlayed(
   if (!isPlayedOtherwise(bar, strikes, leftOut)) return pattern;
   const barTick = bar.tick;
   const cut = isCut(bar);
+  const alone = strikes.length > 0 && strikes.every(({ tune }) => tune);
   const lastTick = Math.max(-1, ...strikes.map(({ tick }) => tick - barTick));
   const beat = beatTicks(pattern.meter);
   const at = new Map(strikes.map((strike) => [strike.tick - barTick, strike]));
   const beats = pattern.beats.map((before, index): PatternBeat => {
     const start = index * beat;
     const notes = strikes.filter(
-      ({ run, tick }) => run && tick - barTick >= start && tick - barTick < start + beat,
+      ({ run, tune, tick }) =>
+        (run || tune) && tick - barTick >= start && tick - barTick < start + beat,
     );
     const division = (
-      notes[0] ? Math.max(before.division, beat / notes[0].ticks) : before.division
+      notes.length > 0 ? finest(before.division, beat, notes, barTick + start) : before.division
     ) as Division;
     const fits = division % before.division === 0 && [1, 2, 3, 4, 6, 8].includes(division);
     const grid = fits ? division : before.division;
-    const begins = notes.length > 0 ? notes[0]!.tick - barTick : Infinity;
+    const first = notes.find(({ run }) => run);
+    const begins = first ? first.tick - barTick : Infinity;
     const slots = Array.from({ length: grid }, (_, position): Stroke => {
       const tick = start + (position * beat) / grid;
       const strike = at.get(tick);
@@ -78,8 +108,11 @@ export function asPlayed(
         const target = { string: strings - note!.string, fret: note!.fret };
         return { kind: 'bass', accent: 'normal', note: target };
       }
+      const slides = strike?.kind === 'legato' && strike.landing;
+      if ((strike?.tune || slides) && strike.notes.length > 0) return tuneStroke(strike, strings);
       if (tick >= begins) return MISS;
-      const stroke = before.slots[(position * before.division) / grid] ?? MISS;
+      const written = before.slots[(position * before.division) / grid] ?? MISS;
+      const stroke = alone && sounds(written) ? MISS : written;
       if (cut && strike && !sounds(stroke)) {
         return { kind: 'strum', dir: 'down', accent: strike.accent };
       }

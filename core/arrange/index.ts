@@ -9,3 +9,4 @@ export * from './preview';
 export * from './click';
 export * from './groove';
 export * from './swing';
+export { meetsOf } from './tune';

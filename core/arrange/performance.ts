@@ -49,6 +49,8 @@ export const strikeSchema = z.object({
   transition: z.boolean(),
   /** Part of a bass run. */
   run: z.boolean(),
+  /** Of a line of single notes. */
+  tune: z.literal(true).optional(),
   /** Short and dark, under the heel of the hand. */
   palm: z.boolean(),
   /** With the flesh of a thumb or finger, not a pick. */

@@ -13,7 +13,7 @@ import type {
   Song,
   Stroke,
 } from '../schema';
-import { transposeChord, tuningKey } from '../neck';
+import { moveLine, transposeChord, tuningKey } from '../neck';
 import { accentStroke, divideBeat, fitPattern, placeStroke } from '../pattern';
 import { sameMeter } from '../time';
 import { printProgression, readProgression } from '../song';
@@ -44,12 +44,24 @@ function choose(song: Song, symbol: string, shape: Shape, locked: boolean): void
   ];
 }
 
+/** The lines of notes by so many semitones, or on another instrument; one that has no place there is let go. */
+function moveTunes(song: Song, semitones: number, to: Instrument): void {
+  for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
+    const { tune } = bar.rules ?? {};
+    if (!tune) continue;
+    const notes = moveLine(tune.notes, semitones, song.instrument, to);
+    if (notes) tune.notes = notes.map((note) => ({ ...note }));
+    else delete bar.rules!.tune;
+  }
+}
+
 /** Every chord by so many semitones; shapes of the old ones are let go, rhythms go with their chords. */
 function moveChords(song: Song, semitones: number, flats: boolean): void {
   if (semitones === 0) return;
   const moved = (symbol: string) => transposeChord(symbol, semitones, flats);
   song.chosenShapes = [];
   song.ownShapes = [];
+  moveTunes(song, semitones, song.instrument);
   for (const rhythm of song.chordPatterns ?? []) rhythm.symbol = moved(rhythm.symbol);
   for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
     for (const chord of bar.chords.flatMap((one) => [one, ...(one.substitutes ?? [])])) {
@@ -155,6 +167,7 @@ export const commands = {
       if (tuningKey(song.instrument) !== tuningKey(instrument)) {
         song.chosenShapes = [];
         song.ownShapes = [];
+        moveTunes(song, 0, instrument);
       }
       song.instrument = instrument;
     }),

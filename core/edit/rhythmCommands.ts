@@ -10,6 +10,8 @@ import type {
   Song,
   SplitRule,
   Travel,
+  Tune,
+  TuneMeets,
 } from '../schema';
 import type { Command } from './commands';
 import {
@@ -96,6 +98,18 @@ export const rhythmCommands = {
 
   setBarRules: (place: BarPlace, rules: Partial<BarRules>): Command =>
     changed('change a bar', (song) => withBar(song, place, (bar) => withRules(bar, rules))),
+
+  /** The line of notes of a bar, or none. */
+  setTune: (place: BarPlace, tune: Tune | null): Command =>
+    changed(tune ? 'write a line of notes' : 'take a line of notes away', (song) =>
+      withBar(song, place, (bar) => withRules(bar, { tune: tune ?? undefined })),
+    ),
+
+  /** How lines of notes meet the pattern, unless a section or a bar says otherwise. */
+  setMeets: (meets: TuneMeets): Command =>
+    changed('change how line and pattern meet', ({ meets: _, ...song }) =>
+      meets === 'in place' ? song : { ...song, meets },
+    ),
 
   setSectionRules: (section: number, rules: Partial<SectionRules>): Command =>
     changed('change a section', (song) =>

@@ -106,7 +106,12 @@ export function rulesInMeter(song: Song, meter: Meter): Song {
       if (section.rules?.pattern) section.rules.pattern = fitPattern(section.rules.pattern, meter);
       for (const { rules, meter: own } of section.lines.flatMap(({ bars }) => bars)) {
         if (rules?.pattern) rules.pattern = fitPattern(rules.pattern, own ?? meter);
-        if (rules?.stop !== undefined && rules.stop >= barTicks(own ?? meter)) delete rules.stop;
+        const length = barTicks(own ?? meter);
+        if (rules?.stop !== undefined && rules.stop >= length) delete rules.stop;
+        if (rules?.tune) {
+          rules.tune.notes = rules.tune.notes.filter(({ at }) => at < length);
+          if (rules.tune.notes.length === 0) delete rules.tune;
+        }
       }
     }
   });

@@ -34,7 +34,7 @@ const WORDS: Record<RungId, [name: string, does: string]> = {
     'With open strokes',
     'Everything, the stroke before each landing on open strings.',
   ],
-  plain: ['In full, plain', 'Everything, without runs and without other chords.'],
+  plain: ['In full, plain', 'Everything, without runs, lines of notes and other chords.'],
   song: ['In full', 'The song as it is written.'],
 };
 
@@ -78,18 +78,29 @@ function withChords(song: Song, change: (bar: Bar) => Bar): Song {
  * The song without bass runs and without the chords that stand in for others some of the times; itself where it
  * has neither.
  */
+/** A bar without its line of notes: the strums alone. */
+function withoutTune(bar: Bar): Bar {
+  if (!bar.rules?.tune) return bar;
+  const { tune: _, ...rules } = bar.rules;
+  return { ...bar, rules };
+}
+
 export function plainSong(song: Song): Song {
   return withChords(song, (bar) => {
-    if (!bar.chords.some(({ run, substitutes }) => run ?? substitutes)) return bar;
+    const alone = withoutTune(bar);
+    if (!bar.chords.some(({ run, substitutes }) => run ?? substitutes)) return alone;
     const chords = bar.chords.map(({ run: _, substitutes: __, ...rest }) => rest);
-    return { ...bar, chords };
+    return { ...alone, chords };
   });
 }
 
 /** The song with a stroke on open strings before every landing, or with none. */
 export function openSong(song: Song, openStrokes: 0 | 1): Song {
   const { openStrokes: _, travel: __, ...rest } = song;
-  const bared = withChords(rest, (bar) => ({ ...bar, chords: bar.chords.map(bare) }));
+  const bared = withChords(rest, (bar) => ({
+    ...withoutTune(bar),
+    chords: bar.chords.map(bare),
+  }));
   return openStrokes === 0 ? bared : { ...bared, openStrokes, travel: 'open' };
 }
 

@@ -8,6 +8,7 @@ export * from './stroke';
 export * from './pattern';
 export * from './tempo';
 export * from './practice';
+export * from './tune';
 export * from './song';
 export * from './changeTime';
 export * from './take';

@@ -42,5 +42,8 @@ export const MOST_ONSETS = 20_000;
 export const MOST_BARS_PLAYED = 4000;
 export const MOST_STROKES_PLAYED = 100_000;
 
+/** Notes of a line in one bar. */
+export const MOST_TUNE_NOTES = 64;
+
 /** The longest bar in ticks: sixteen half notes, at 960 to the quarter. */
 export const MOST_BAR_TICKS = 61_440;

@@ -22,6 +22,7 @@ import { practiceSchema } from './practice';
 import { accentSchema } from './stroke';
 import { tempoSchema } from './tempo';
 import { textSchema } from './text';
+import { tuneMeetsSchema, tuneSchema } from './tune';
 import { tooMuch } from './unfold';
 
 /**
@@ -101,6 +102,8 @@ export const barRulesSchema = z.strictObject({
   skipFirst: z.literal(true).optional(),
   /** All strike here, in ticks from the bar line, and hold to the end of the bar. */
   stop: z.int().min(0).max(MOST_BAR_TICKS).optional(),
+  /** A line of single notes. */
+  tune: tuneSchema.optional(),
 });
 export type BarRules = z.infer<typeof barRulesSchema>;
 
@@ -110,6 +113,7 @@ export const sectionRulesSchema = z.strictObject({
   split: splitRuleSchema.optional(),
   /** How loud the section is as a whole. */
   level: accentSchema.optional(),
+  meets: tuneMeetsSchema.optional(),
   /** From soft to loud over the section, or back; all downs if that drives it. */
   build: z
     .strictObject({ from: accentSchema, to: accentSchema, downs: z.literal(true).optional() })
@@ -216,6 +220,8 @@ const songObject = z.strictObject({
     .optional(),
   /** In bars that chords share; rolls on where it is left out. */
   split: splitRuleSchema.optional(),
+  /** How lines of notes meet the pattern; in its place where it is left out. */
+  meets: tuneMeetsSchema.optional(),
   openStrokes: openStrokesSchema.optional(),
   travel: travelSchema.optional(),
   ruledOut: z.array(ruledOutSchema).max(5).optional(),

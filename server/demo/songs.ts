@@ -1,6 +1,8 @@
 import {
   type Arm,
+  type BarPlace,
   type Command,
+  commands,
   countCycle,
   type Division,
   type InstrumentId,
@@ -10,10 +12,12 @@ import {
   newSong,
   type Pattern,
   type PatternBeat,
+  readTune,
   rhythmCommands,
   type Song,
   type Stroke,
   songSchema,
+  type TuneMeets,
 } from '#core';
 
 const D: Stroke = { kind: 'strum', dir: 'down', accent: 'normal' };
@@ -55,6 +59,13 @@ function song(
 /** The song with commands done on it, as a player would. */
 function withRules(start: Song, ...list: Command[]): Song {
   return songSchema.parse(list.reduce((song, { apply }) => apply(song), start));
+}
+
+/** A line of notes in a bar, as it is typed. */
+function tune(place: BarPlace, text: string, meets: TuneMeets): Command {
+  const reading = readTune(text, METERS['4/4'], 6);
+  if ('problem' in reading) throw new Error(reading.problem.message);
+  return rhythmCommands.setTune(place, { notes: reading.notes, meets });
 }
 
 const eighths: Arm = { school: 'alternate', halfSwings: 2 };
@@ -207,5 +218,36 @@ export const demoSongs: Song[] = [
       kind: 'in the key',
       direction: 'down',
     }),
+  ),
+  withRules(
+    song(
+      'Mooring Pins',
+      'guitar',
+      80,
+      pattern('Pin and brush', '4/4', eighths, beats([BB, o], [D, U], [B, o], [D, U])),
+      [
+        'Verse:',
+        'C | G | Am | F x2',
+        'Lift:',
+        "Em . <Em' . | D . <D' . | C | G",
+        'Tag:',
+        'G | C~',
+        'Order: Verse, Lift, Verse, Lift, Tag',
+      ],
+    ),
+    // The tune between the strums: its first notes take the place of the bass.
+    tune({ section: 0, line: 0, bar: 0 }, '1 s2f1 3 s3f0', 'without the bass'),
+    tune({ section: 0, line: 0, bar: 1 }, '1 s2f0 3 s3f0', 'without the bass'),
+    tune({ section: 0, line: 0, bar: 2 }, '1 s2f1 & s2f3 3 s2f1', 'without the bass'),
+    // Two chords that go up the neck on their strings, on the & of 2.
+    commands.chooseShape("Em'", { frets: [0, 7, 5, 0, 0, 0], fingers: [0, 3, 1, 0, 0, 0] }),
+    commands.chooseShape("D'", { frets: [null, null, 0, 7, 7, 5], fingers: [0, 0, 0, 3, 4, 1] }),
+    rhythmCommands.setArrival([{ section: 1, line: 0, bar: 0, at: 1920 }], 'slide'),
+    rhythmCommands.setArrival([{ section: 1, line: 0, bar: 1, at: 1920 }], 'slide'),
+    tune(
+      { section: 2, line: 0, bar: 0 },
+      '1 s3f0 & hammer s3f2 2 pull s3f0 & s4f2 3 s4f0 & hammer s4f2 4 s3f0',
+      'alone',
+    ),
   ),
 ];

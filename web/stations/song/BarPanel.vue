@@ -34,6 +34,7 @@ import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import LandingRow from './LandingRow.vue';
 import RhythmPicker from './RhythmPicker.vue';
+import TunePanel from './TunePanel.vue';
 
 /** The chosen bar, large: its rhythm, what a shared bar does with it, and what leads into its chords. */
 const props = defineProps<{ song: Song; bar: PlayedBar; flags: Flag[]; heard: number | null }>();
@@ -258,6 +259,7 @@ const rows = computed<Row[]>(() => {
           :lost="row.lost"
         />
       </ul>
+      <TunePanel :key="bar.index" :song="song" :bar="bar" />
       <p v-if="rows.length === 0" class="quiet">No chord lands here: the one before is held.</p>
     </div>
   </section>

@@ -4,6 +4,7 @@ import ToggleButton from 'primevue/togglebutton';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
+  type Arrival,
   barCommands,
   type BarPlace,
   type BassRun,
@@ -72,6 +73,25 @@ const transition = computed({
     ),
 });
 
+const AS_PATTERN = 'pattern';
+const arrivals = [
+  { label: 'struck as the pattern', value: AS_PATTERN },
+  { label: 'bass note first', value: 'bass' },
+  { label: 'bass side first', value: 'bass side' },
+  { label: 'treble side first', value: 'treble side' },
+  { label: 'slid into', value: 'slide' },
+];
+const arrival = computed({
+  get: () => props.landing.placement.arrive ?? AS_PATTERN,
+  set: (value: Arrival | typeof AS_PATTERN) =>
+    songs.run(
+      rhythmCommands.setArrival(
+        [{ ...props.place, at: props.landing.placement.at }],
+        value === AS_PATTERN ? null : value,
+      ),
+    ),
+});
+
 const wish = computed(() => props.landing.placement.run ?? null);
 const counts = [1, 2, 3, 4].map((value) => ({
   label: plural(value, 'note'),
@@ -136,6 +156,11 @@ const ready = computed(() => props.before !== null);
         v-model="transition"
         :options="transitions"
         :aria-label="`Open strokes before ${landing.symbol}`"
+      />
+      <ChooseOne
+        v-model="arrival"
+        :options="ready ? arrivals : arrivals.slice(0, -1)"
+        :aria-label="`How ${landing.symbol} is first struck`"
       />
       <ToggleButton
         size="small"

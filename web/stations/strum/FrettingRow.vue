@@ -155,7 +155,7 @@ const resting = computed(() => takesRest(props.stroke) && props.stroke.rest === 
         :model-value="fret"
         input-id="pick-fret"
         class="tiny"
-        placeholder="shape"
+        placeholder="own"
         :min="0"
         :max="Math.min(24, instrument.frets)"
         @update:model-value="

@@ -73,7 +73,7 @@ const whose = computed({
 const helping = ref(false);
 const editor = usePatternEditor(pattern, () => (helping.value = true));
 const { cursor, here, selected, span } = editor;
-const { flags, chords, reach, heard, liveChord, shown, bar: shownBar } = useTurn(pattern);
+const { flags, chords, reach, silent, heard, liveChord, shown, bar: shownBar } = useTurn(pattern);
 const firstChord = computed(() => chords.value[0] ?? null);
 
 const speaking = computed(() => report.value.findings.filter(({ quiet }) => !quiet));
@@ -107,7 +107,9 @@ const answer = computed(() => {
   }
   const others = speaking.value.length;
   const wants = others > 0 ? ` The arm has ${plural(others, 'word', 'words')} to say.` : '';
-  return `${sounding} of ${all} swings sound; the arm makes ${rate.toFixed(1)} half-swings a second ${at}.${wants}`;
+  const legato = editor.grid.value.filter(({ stroke }) => stroke.kind === 'legato').length;
+  const fretting = legato > 0 ? `, ${legato} of them by the fretting hand` : '';
+  return `${sounding} of ${all} swings sound${fretting}; the arm makes ${rate.toFixed(1)} half-swings a second ${at}.${wants}`;
 });
 
 function onKey(event: KeyboardEvent): void {
@@ -240,6 +242,10 @@ const panels: { label: string; value: Panel }[] = [
     </div>
 
     <FindingList :findings="report.findings" @show="show" @mend="mend" @mean="mean" />
+
+    <ul v-if="silent.length > 0" class="silent" role="status" aria-label="The fretting hand">
+      <li v-for="message in silent.slice(0, 2)" :key="message">{{ message }}</li>
+    </ul>
 
     <SayLine class="say" :pattern="pattern" />
 

@@ -81,6 +81,16 @@ export function useTurn(pattern: Ref<Pattern>) {
     return found;
   });
 
+  /** What the fretting hand was to sound in this turn and cannot. */
+  const silent = computed(() => {
+    const from = start.value;
+    if (from === null) return [];
+    const said = (player.performance?.silent ?? []).filter(
+      ({ tick }) => tick >= from && tick < end.value,
+    );
+    return [...new Set(said.map(({ message }) => message))];
+  });
+
   /** Ticks into the turn that are heard. */
   const heard = computed(() => {
     const now = player.heard;
@@ -102,5 +112,5 @@ export function useTurn(pattern: Ref<Pattern>) {
     return passPattern(turn.value, player.changes);
   });
 
-  return { flags, chords, reach, heard, liveChord, shown, bar };
+  return { flags, chords, reach, silent, heard, liveChord, shown, bar };
 }

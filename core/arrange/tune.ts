@@ -1,0 +1,149 @@
+import type { Direction, Song, TuneMeets, TuneNote } from '../schema';
+import type { FretOptions } from '../neck';
+import type { PlayedBar } from '../song';
+import { armPasses, patternTicks, type SoundingStroke } from '../stroke';
+import type { Strike } from './performance';
+import type { RhythmPart } from './rhythm';
+import { stringAt, VELOCITIES } from './voicing';
+
+/** Lines of single notes, and how they meet the pattern. */
+
+/** A single note among strums is played out a little. */
+const NOTE_VELOCITY = 1.15;
+/** Seconds between the strings of a rake that ends on a note. */
+const RAKE_STEP = 0.018;
+
+interface TuneContext {
+  options: FretOptions;
+  rhythms: RhythmPart[][];
+  perTick: number;
+  lateAt: (tick: number) => number;
+  chordAt: (tick: number) => { symbol: string; frets: (number | null)[] } | null;
+  /** Told what a note is, so that the fretting hand can sound it. */
+  tell: (strike: Strike, stroke: SoundingStroke) => void;
+}
+
+/** How the line of a bar meets its pattern: the nearest rule. */
+export function meetsOf(song: Song, bar: PlayedBar): TuneMeets {
+  const own = bar.content.rules?.tune?.meets;
+  return own ?? song.sections[bar.section]?.rules?.meets ?? song.meets ?? 'in place';
+}
+
+/** The way of the arm at a tick: that of the pass which is nearest to it. */
+function armAt(row: RhythmPart[], tick: number): Direction {
+  const part = row.findLast((one) => one.tick <= tick) ?? row[0];
+  if (!part) return 'down';
+  const length = patternTicks(part.pattern);
+  const into = (tick - part.tick + part.offset) % length;
+  return armPasses(part.pattern).findLast((pass) => pass.tick <= into)?.dir ?? 'down';
+}
+
+/** What a note is as a stroke. */
+function strokeOf(note: TuneNote, dir: Direction): SoundingStroke {
+  const { string, fret, how, grace, accent = 'normal', held = 1 } = note;
+  const place = { string: `s${string}`, fret };
+  // A line brings its own fingers: the one that a pull-off needs is there.
+  if (how) return { kind: 'legato', accent, steps: [{ how, strings: [{ ...place, held }] }] };
+  return { kind: 'pick', dir, accent, strings: [place], ...(grace && { grace }) };
+}
+
+const isBass = ({ kind, notes, chord }: Strike, frets: (number | null)[] | undefined) =>
+  kind === 'bass' ||
+  (kind === 'pick' &&
+    chord !== null &&
+    notes.length === 1 &&
+    notes[0]!.string === frets?.findIndex((fret) => fret !== null));
+
+/**
+ * Puts lines of notes in: each note a strike of its own, struck the way the arm goes there, or sounded by the
+ * fretting hand; the strokes at its time make way as the rule of its bar says.
+ * @example withTune(song, strikes, bars, context).filter(({ tune }) => tune)
+ */
+export function withTune(
+  song: Song,
+  strikes: Strike[],
+  bars: PlayedBar[],
+  context: TuneContext,
+): Strike[] {
+  const played = bars.filter(({ content }) => content.rules?.tune);
+  if (played.length === 0) return strikes;
+  const { options, rhythms, perTick, lateAt, chordAt, tell } = context;
+  const strings = options.instrument.strings.length;
+  const all = new Map(strikes.map((strike) => [strike.tick, strike]));
+  for (const bar of played) {
+    const meets = meetsOf(song, bar);
+    const end = bar.tick + bar.ticks;
+    const landings = new Set<number>();
+    if (meets === 'alone') {
+      for (const [tick, { landing }] of all) {
+        if (tick < bar.tick || tick >= end) continue;
+        if (landing) landings.add(tick);
+        all.delete(tick);
+      }
+    }
+    const { notes } = bar.content.rules!.tune!;
+    notes.forEach((note, index) => {
+      const tick = bar.tick - bar.lead + note.at;
+      if (tick < bar.tick || tick >= end || note.string > strings) return;
+      const under = all.get(tick);
+      const chord = chordAt(tick);
+      const dir = armAt(rhythms[bar.index] ?? [], tick);
+      const string = strings - note.string;
+      const next = notes[index + 1]?.at ?? note.at + end - tick;
+      const accent = note.accent ?? 'normal';
+      const velocity = Math.min(1, VELOCITIES[accent] * NOTE_VELOCITY);
+      const late = under?.late ?? lateAt(tick);
+      const sounded = { ...stringAt(options, string, note.fret), delay: 0, velocity };
+      const strike: Strike = {
+        kind: note.how ? 'legato' : 'pick',
+        dir,
+        accent,
+        tick,
+        ticks: under?.ticks ?? Math.max(1, next - note.at),
+        late,
+        seconds: (tick + late) * perTick,
+        bar: bar.index,
+        slot: under?.slot ?? 0,
+        chord: chord?.symbol ?? null,
+        landing: under?.landing ?? landings.has(tick),
+        transition: false,
+        run: false,
+        tune: true,
+        palm: false,
+        flesh: under?.flesh ?? false,
+        tap: null,
+        velocity,
+        notes: note.how ? [] : [sounded],
+        damps: [],
+      };
+      const rakes =
+        meets === 'rake' && under?.kind === 'strum' && chord?.frets[string] === note.fret;
+      if (rakes && !note.how) strike.notes = raked(under, string, sounded);
+      const beside = meets === 'without the bass' && under && !isBass(under, chord?.frets);
+      if (beside && !note.how) {
+        const others = under.notes.filter((one) => one.string !== string);
+        all.set(tick, { ...under, tune: true, notes: [...others, sounded] });
+        return;
+      }
+      if (rakes && !note.how) {
+        const down = { kind: 'strum' as const, dir: 'down' as const };
+        const rake: Strike = { ...strike, ...down, accent: 'accent' };
+        all.set(tick, rake);
+        return;
+      }
+      tell(strike, strokeOf(note, dir));
+      all.set(tick, strike);
+    });
+  }
+  return [...all.values()].sort((a, b) => a.tick - b.tick);
+}
+
+/** The strum as far as the string of the note, which it ends on. */
+function raked({ notes }: Strike, string: number, last: Strike['notes'][number]): Strike['notes'] {
+  const before = notes.filter((one) => one.string < string).sort((a, b) => a.string - b.string);
+  return [...before, last].map((note, order) => ({
+    ...note,
+    delay: order * RAKE_STEP,
+    velocity: note === last ? Math.min(1, last.velocity * 1.15) : note.velocity * 0.8,
+  }));
+}
