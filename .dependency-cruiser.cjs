@@ -13,6 +13,7 @@ const order = [
   'hand',
   'sound',
   'take',
+  'along',
   'practice',
   'log',
   'sheet',

@@ -19,6 +19,7 @@ export default defineConfig({
         benchHand: fileURLToPath(new URL('bench/hand.ts', import.meta.url)),
         benchTake: fileURLToPath(new URL('bench/take.ts', import.meta.url)),
         benchLog: fileURLToPath(new URL('bench/log.ts', import.meta.url)),
+        benchAlong: fileURLToPath(new URL('bench/along.ts', import.meta.url)),
         benchFiles: fileURLToPath(new URL('bench/files.ts', import.meta.url)),
         benchSound: fileURLToPath(new URL('bench/sound.ts', import.meta.url)),
       },

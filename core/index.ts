@@ -114,6 +114,15 @@ export {
   unreadableListSchema,
   type TuneMeets,
   type TuneNote,
+  type BeatMap,
+  beatMapSchema,
+  type HeardLanding,
+  LARGEST_RECORDING,
+  LONGEST_RECORDING,
+  type RecordingInfo,
+  type RecordingMap,
+  recordingMapSchema,
+  recordingSchema,
 } from './schema';
 
 export {
@@ -436,6 +445,30 @@ export {
   ringOf,
   takeSound,
 } from './take';
+
+export {
+  barsOf,
+  chromaOf,
+  type ChordGuess,
+  doublePulses,
+  halvePulses,
+  landOn,
+  lineOf,
+  mapBeats,
+  type MappedBar,
+  mappedBars,
+  movePulse,
+  pulsesPerBar,
+  secondsOf,
+  sectionsOf,
+  setOne,
+  suggestChords,
+  SURE_ENOUGH,
+  tempoAt,
+  tickOf,
+  trackAgain,
+  wholeBars,
+} from './along';
 
 export {
   type BarLoop,

@@ -16,6 +16,7 @@ run('node', ['dist/server/bench.js']);
 run('node', ['dist/server/benchHand.js']);
 run('node', ['dist/server/benchLog.js']);
 run('node', ['dist/server/benchTake.js']);
+run('node', ['dist/server/benchAlong.js']);
 run('node', ['--expose-gc', 'dist/server/benchFiles.js']);
 run('node', ['dist/server/benchSound.js']);
 

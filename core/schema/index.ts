@@ -10,6 +10,7 @@ export * from './tempo';
 export * from './practice';
 export * from './tune';
 export * from './song';
+export * from './recording';
 export * from './changeTime';
 export * from './take';
 export * from './log';

@@ -1,6 +1,7 @@
 /** Takes: what was played, heard from sound or given as onsets, laid on what was meant, and judged. */
 export * from './wav';
 export * from './onsets';
+export { lowered, spectrometer } from './signal';
 export * from './judge';
 export * from './pitch';
 export * from './ring';

@@ -1,0 +1,5 @@
+/** Along with a recording: where its beats lie, where its chords land, and what they may be. */
+export * from './beats';
+export * from './beatMap';
+export * from './landings';
+export * from './chordEar';
