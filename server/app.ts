@@ -16,12 +16,15 @@ import { changeTimeRoutes } from './routes/changeTimes';
 import { instrumentRoutes } from './routes/instruments';
 import { logRoutes } from './routes/log';
 import { patternRoutes } from './routes/patterns';
+import { recordingRoutes } from './routes/recording';
 import { shapeRoutes } from './routes/shapes';
 import { songRoutes } from './routes/songs';
 import { takeRoutes } from './routes/takes';
 
 export interface AppOptions {
   database: Database;
+  /** Folder in which recordings are kept; without it there are none. */
+  folder?: string;
   /** The address listened on. */
   host: string;
   log: Logger;
@@ -85,7 +88,7 @@ function webApp(folder: string): RequestHandler[] {
 }
 
 export function createApp(options: AppOptions): Express {
-  const { database, host, log, web, compute = inThisThread } = options;
+  const { database, folder, host, log, web, compute = inThisThread } = options;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, useLevel: 'debug' }));
@@ -96,6 +99,9 @@ export function createApp(options: AppOptions): Express {
   const songs = songRoutes(database, compute);
   // Takes are larger than documents, and read what they are sent themselves.
   api.use('/songs/:id/takes', takeRoutes(database, compute, songs.find));
+  if (folder) {
+    api.use('/songs/:id/recording', recordingRoutes(database, folder, songs.find));
+  }
   api.use('/archive', archiveRoutes(database));
   api.use('/log', logRoutes(database));
   api.use(express.json({ limit: '1mb' }), bounded);

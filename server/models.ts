@@ -43,6 +43,20 @@ export interface ChangeTimeRow extends Model<
   timing: string;
 }
 
+/** A recording beside a song: its file in the data folder, and the beat map with its landings as JSON. */
+export interface RecordingRow extends Model<
+  InferAttributes<RecordingRow>,
+  InferCreationAttributes<RecordingRow>
+> {
+  songId: string;
+  name: string;
+  type: string;
+  file: string;
+  bytes: number;
+  madeAt: Date;
+  map: string;
+}
+
 /** A judged take: what it is listed by, the whole judgement as JSON. */
 export interface TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAttributes<TakeRow>> {
   id: string;
@@ -82,6 +96,7 @@ export interface Models {
   instruments: ModelStatic<InstrumentRow>;
   entries: ModelStatic<EntryRow>;
   takes: ModelStatic<TakeRow>;
+  recordings: ModelStatic<RecordingRow>;
   changeTimes: ModelStatic<ChangeTimeRow>;
   songs: ModelStatic<SongRow>;
   patterns: ModelStatic<PatternRow>;
@@ -147,6 +162,19 @@ export function defineModels(sequelize: Sequelize): Models {
         timing: { type: DataTypes.TEXT, allowNull: false },
       },
       { tableName: 'change_times', timestamps: false },
+    ),
+    recordings: sequelize.define<RecordingRow>(
+      'recording',
+      {
+        songId: { type: DataTypes.UUID, primaryKey: true, field: 'song_id' },
+        name: { type: DataTypes.STRING, allowNull: false },
+        type: { type: DataTypes.STRING, allowNull: false },
+        file: { type: DataTypes.STRING, allowNull: false },
+        bytes: { type: DataTypes.INTEGER, allowNull: false },
+        madeAt: { type: DataTypes.DATE, allowNull: false, field: 'made_at' },
+        map: { type: DataTypes.TEXT, allowNull: false },
+      },
+      { tableName: 'recordings', timestamps: false },
     ),
     takes: sequelize.define<TakeRow>(
       'take',

@@ -8,6 +8,7 @@ import { openPool } from './compute/pool';
 import { keepCopies } from './copies';
 import { type Database, openDatabase } from './database';
 import { seedDemo } from './demo/seed';
+import { sweepRecordings } from './recordings';
 
 const settingsSchema = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4780),
@@ -52,13 +53,14 @@ export function start({ env, demo, built, logLevel = 'info' }: StartOptions): Ru
     const database = await openDatabase(PLUCKY_DATA);
     opened.database = database;
     if (stopping) return null;
-    if (demo) await seedDemo(database);
+    if (demo) await seedDemo(database, PLUCKY_DATA);
+    await sweepRecordings(PLUCKY_DATA, database);
     opened.endCopies = keepCopies(database, PLUCKY_DATA, (error) =>
       log.warn({ err: error }, 'no copy of the day could be made'),
     );
     const { compute } = pool;
     const page = existsSync(web) ? web : undefined;
-    const app = createApp({ database, host: HOST, log, web: page, compute });
+    const app = createApp({ database, folder: PLUCKY_DATA, host: HOST, log, web: page, compute });
     const server = await new Promise<Server>((resolve, reject) => {
       const listening = app.listen(PORT, HOST, (error?: Error) =>
         error ? reject(error) : resolve(listening),

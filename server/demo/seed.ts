@@ -5,6 +5,7 @@ import { patternColumns, songColumns } from '../columns';
 import { changeEntry } from '../routes/changeTimes';
 import { columnsOf, entryOf } from '../routes/entries';
 import { demoEvenings } from './evenings';
+import { RECORDED, recordDemo } from './recording';
 import { demoSongs } from './songs';
 import { demoTimings } from './timings';
 
@@ -12,16 +13,25 @@ import { demoTimings } from './timings';
  * Puts the Kettle Lock songs into an empty database; one that holds songs is left alone. All or nothing,
  * so that a start that was killed is made good by the next.
  */
-export async function seedDemo(database: Database): Promise<void> {
+export async function seedDemo(database: Database, folder?: string): Promise<void> {
   const { sequelize, songs } = database;
   await sequelize.query('BEGIN IMMEDIATE');
   try {
-    if ((await songs.count()) === 0) await seed(database);
+    const empty = (await songs.count()) === 0;
+    if (empty) await seed(database);
     await sequelize.query('COMMIT');
+    if (empty && folder) await record(database, folder);
   } catch (error) {
     await sequelize.query('ROLLBACK');
     throw error;
   }
+}
+
+/** The circle's recording; the songs are there whether or not it could be kept. */
+async function record(database: Database, folder: string): Promise<void> {
+  const row = await database.songs.findOne({ where: { title: RECORDED } });
+  const song = demoSongs.find(({ title }) => title === RECORDED);
+  if (row && song) await recordDemo(database, folder, row.id, song);
 }
 
 /** The lantern evening: so many days from today. */

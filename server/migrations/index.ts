@@ -6,6 +6,7 @@ import { changeTimes } from './003-change-times';
 import { takes } from './004-takes';
 import { log } from './005-log';
 import { instruments } from './006-instruments';
+import { recordings } from './007-recordings';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
@@ -15,4 +16,5 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
   takes,
   log,
   instruments,
+  recordings,
 ];

@@ -1,0 +1,162 @@
+import { randomBytes } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import type { Readable } from 'node:stream';
+import { finished } from 'node:stream/promises';
+import { LARGEST_RECORDING, LONGEST_RECORDING, NotSound, readWav } from '#core';
+import type { Database } from './database';
+
+/** The files of recordings in the data folder: written whole or not at all, swept where nothing names them. */
+
+const FOLDER = 'recordings';
+const OWNER_FILE = 0o600;
+const OWNER_FOLDER = 0o700;
+const UNFINISHED = '.part-';
+/** A file that no row names is kept so long: its song may be put back. */
+const KEPT_MS = 30 * 86_400_000;
+/** Bytes by which a kind of file is known. */
+const HEAD = 16;
+
+/** What sound files begin with: kinds that browsers play, by their first bytes. */
+const KINDS: { ending: string; type: string; begins: (head: Buffer) => boolean }[] = [
+  {
+    ending: 'wav',
+    type: 'audio/wav',
+    begins: (head) => text(head, 0, 4) === 'RIFF' && text(head, 8, 12) === 'WAVE',
+  },
+  { ending: 'ogg', type: 'audio/ogg', begins: (head) => text(head, 0, 4) === 'OggS' },
+  { ending: 'flac', type: 'audio/flac', begins: (head) => text(head, 0, 4) === 'fLaC' },
+  { ending: 'm4a', type: 'audio/mp4', begins: (head) => text(head, 4, 8) === 'ftyp' },
+  {
+    ending: 'webm',
+    type: 'audio/webm',
+    begins: (head) => head.readUInt32BE(0) === 0x1a45dfa3,
+  },
+  {
+    ending: 'mp3',
+    type: 'audio/mpeg',
+    begins: (head) =>
+      text(head, 0, 3) === 'ID3' || (head[0] === 0xff && (head[1]! & 0xe0) === 0xe0),
+  },
+];
+
+const text = (head: Buffer, from: number, to: number) => head.toString('latin1', from, to);
+
+/** Why a file is not kept, with the status that it is answered with. */
+export class NoRecording extends Error {
+  constructor(
+    readonly status: 400 | 413,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+export const recordingsFolder = (folder: string) => path.join(folder, FOLDER);
+
+/**
+ * Writes what a request brings to a file of its own; nothing is left behind where it is no sound, is too
+ * large, or breaks off.
+ * @returns the file's name in the folder, its kind and its size
+ * @throws NoRecording with one sentence
+ */
+export async function keepFile(
+  folder: string,
+  songId: string,
+  source: Readable,
+): Promise<{ file: string; type: string; bytes: number }> {
+  const place = recordingsFolder(folder);
+  await mkdir(place, { recursive: true, mode: OWNER_FOLDER });
+  const unfinished = path.join(place, `${songId}${UNFINISHED}${randomBytes(6).toString('hex')}`);
+  try {
+    const bytes = await write(source, unfinished);
+    const kind = await kindOf(unfinished, bytes);
+    const file = `${songId}-${randomBytes(4).toString('hex')}.${kind.ending}`;
+    await rename(unfinished, path.join(place, file));
+    return { file, type: kind.type, bytes };
+  } catch (error) {
+    await rm(unfinished, { force: true });
+    throw error;
+  }
+}
+
+async function write(source: Readable, to: string): Promise<number> {
+  const out = createWriteStream(to, { mode: OWNER_FILE, flags: 'wx', flush: true });
+  let bytes = 0;
+  try {
+    for await (const chunk of source as AsyncIterable<Buffer>) {
+      bytes += chunk.length;
+      if (bytes > LARGEST_RECORDING) {
+        throw new NoRecording(413, 'A recording may have up to 100 MB; nothing was kept.');
+      }
+      if (!out.write(chunk))
+        await new Promise<void>((resolve) => out.once('drain', () => resolve()));
+    }
+  } finally {
+    out.end();
+    await finished(out);
+  }
+  return bytes;
+}
+
+async function kindOf(file: string, bytes: number): Promise<(typeof KINDS)[number]> {
+  if (bytes === 0) throw new NoRecording(400, 'The file is empty; nothing was kept.');
+  const handle = await open(file, 'r');
+  try {
+    const head = Buffer.alloc(HEAD);
+    const { bytesRead } = await handle.read(head, 0, HEAD, 0);
+    const kind = bytesRead < HEAD ? undefined : KINDS.find(({ begins }) => begins(head));
+    if (!kind) {
+      throw new NoRecording(
+        400,
+        'This is no sound file that a browser plays: WAV, MP3, Ogg, FLAC, M4A and WebM are. Nothing was kept.',
+      );
+    }
+    if (kind.ending === 'wav') lookThrough(await handle.readFile());
+    return kind;
+  } finally {
+    await handle.close();
+  }
+}
+
+/** A WAV file says by itself whether it is whole, and how long it is. */
+function lookThrough(bytes: Buffer): void {
+  try {
+    const { samples, sampleRate } = readWav(new Uint8Array(bytes));
+    if (samples.length / sampleRate > LONGEST_RECORDING) {
+      throw new NoRecording(400, 'A recording may last fifteen minutes; nothing was kept.');
+    }
+  } catch (error) {
+    if (!(error instanceof NotSound)) throw error;
+    throw new NoRecording(400, `The file cannot be used: ${error.message}. Nothing was kept.`);
+  }
+}
+
+/** Takes a file away; one that is gone already is as good. */
+export async function dropFile(folder: string, file: string): Promise<void> {
+  await rm(path.join(recordingsFolder(folder), path.basename(file)), { force: true });
+}
+
+/** Takes away what a broken upload left behind, and files that nothing has named for a month. */
+export async function sweepRecordings(
+  folder: string,
+  { recordings, songs }: Pick<Database, 'recordings' | 'songs'>,
+): Promise<void> {
+  const place = recordingsFolder(folder);
+  const files = await readdir(place).catch(() => []);
+  if (files.length === 0) return;
+  const rows = await recordings.findAll({ attributes: ['songId', 'file'] });
+  const there = new Set(
+    (
+      await songs.findAll({ attributes: ['id'], where: { id: rows.map(({ songId }) => songId) } })
+    ).map(({ id }) => id),
+  );
+  const named = new Set(rows.filter(({ songId }) => there.has(songId)).map(({ file }) => file));
+  for (const file of files) {
+    if (named.has(file)) continue;
+    const old = await stat(path.join(place, file)).catch(() => null);
+    const left = file.includes(UNFINISHED) || (old && Date.now() - old.mtimeMs > KEPT_MS);
+    if (left) await dropFile(folder, file);
+  }
+}
