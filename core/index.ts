@@ -459,6 +459,8 @@ export {
   mappedBars,
   movePulse,
   pulsesPerBar,
+  type HeardRhythm,
+  rhythmOf,
   secondsOf,
   sectionsOf,
   setOne,

@@ -8,6 +8,7 @@ export const STATIONS = [
   { name: 'song', label: 'Song' },
   { name: 'changes', label: 'Changes' },
   { name: 'practice', label: 'Practice' },
+  { name: 'along', label: 'Along' },
   { name: 'sheet', label: 'Sheet' },
 ] as const;
 
@@ -16,6 +17,7 @@ const strum = () => import('./stations/strum/StrumStation.vue');
 const song = () => import('./stations/song/SongStation.vue');
 const changes = () => import('./stations/changes/ChangesStation.vue');
 const practice = () => import('./stations/practice/PracticeStation.vue');
+const along = () => import('./stations/along/AlongStation.vue');
 const sheet = () => import('./stations/sheet/SheetStation.vue');
 const log = () => import('./stations/log/LogStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
@@ -32,6 +34,7 @@ export async function loadStations(): Promise<void> {
     chords(),
     changes(),
     practice(),
+    along(),
     sheet(),
     log(),
     newSong(),
@@ -59,6 +62,7 @@ export const router = createRouter({
         { path: 'song', name: 'song', component: song },
         { path: 'changes', name: 'changes', component: changes },
         { path: 'practice', name: 'practice', component: practice },
+        { path: 'along', name: 'along', component: along },
         { path: 'sheet', name: 'sheet', component: sheet },
         { path: 'stand/:of(song|strum)', name: 'stand', component: stand, props: true },
       ],

@@ -16,6 +16,7 @@ import {
   mapBeats,
   mappedBars,
   movePulse,
+  rhythmOf,
   secondsOf,
   sectionsOf,
   setOne,
@@ -222,5 +223,29 @@ describe('chords that are suggested', () => {
     expect(guesses).toHaveLength(3);
     expect(Math.max(...guesses.map(({ sure }) => sure))).toBeLessThan(0.5);
     expect(guesses.reduce((sum, { sure }) => sum + sure, 0)).toBeCloseTo(1, 6);
+  });
+});
+
+describe('a rhythm that is heard', () => {
+  it('is what most of its bars strike, with the arm’s own directions', () => {
+    const { recording, song, perTick } = recorded('G | Em | C | D | G | Em | C | D');
+    const pulse = pulseTicks(four) * perTick;
+    const map: BeatMap = {
+      meter: four,
+      pulses: Array.from({ length: 33 }, (_, beat) => Number((beat * pulse).toFixed(4))),
+      sure: Array.from({ length: 33 }, () => 1),
+      one: 0,
+      set: [],
+    };
+    const heard = rhythmOf(recording, map, 0, 8, song.pattern)!;
+    const strikes = song.pattern.beats.flatMap(({ slots }) =>
+      slots.map(({ kind }) => kind !== 'miss'),
+    );
+    const found = heard.pattern.beats.flatMap(({ slots }) =>
+      slots.map(({ kind }) => kind !== 'miss'),
+    );
+    expect(found).toEqual(strikes);
+    const silence = { samples: new Float32Array(22_050 * 8), sampleRate: 22_050 };
+    expect(rhythmOf(silence, map, 0, 4, song.pattern)).toBeNull();
   });
 });

@@ -3,3 +3,4 @@ export * from './beats';
 export * from './beatMap';
 export * from './landings';
 export * from './chordEar';
+export * from './rhythm';

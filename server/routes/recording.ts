@@ -90,8 +90,11 @@ export function recordingRoutes(
     response.status(204).end();
   });
 
+  // A song without one is nothing to be refused: it is asked of every song that is opened.
   router.get('/map', async (request: Request, response) => {
-    response.json(infoOf(await rowOf(request)));
+    const { id } = await find(request);
+    const row = await recordings.findByPk(id);
+    response.json(row && infoOf(row));
   });
 
   router.put('/map', express.json({ limit: '1mb' }), async (request: Request, response) => {

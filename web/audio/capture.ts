@@ -107,10 +107,11 @@ export class Capture {
 
 /**
  * The sound of a file that the browser can decode, as one channel.
+ * @param sampleRate samples a second that it is brought to
  * @throws Error with one sentence
  */
-export async function decode(bytes: ArrayBuffer): Promise<Recording> {
-  const context = new OfflineAudioContext(1, 1, 44_100);
+export async function decode(bytes: ArrayBuffer, sampleRate = 44_100): Promise<Recording> {
+  const context = new OfflineAudioContext(1, 1, sampleRate);
   const buffer = await context.decodeAudioData(bytes).catch(() => {
     throw new Error('This file is no sound that this browser can read. WAV always works.');
   });

@@ -40,12 +40,14 @@ export function usePageKeys(
  * @param tap true where the key was a tap; a held key taps once
  */
 export function useTapKeys(active: () => boolean, tap: (event: KeyboardEvent) => boolean): void {
+  let last: string | null = null;
   useEventListener(
     window,
     'keydown',
     (event: KeyboardEvent) => {
       if (!active() || isTyping(event.target)) return;
-      if (!event.repeat && !tap(event)) return;
+      if (event.repeat ? event.code !== last : !tap(event)) return;
+      last = event.code;
       event.preventDefault();
       event.stopPropagation();
     },

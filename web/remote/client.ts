@@ -16,6 +16,8 @@ import {
   ownInstrumentListSchema,
   ownInstrumentSchema,
   type Pattern,
+  type RecordingMap,
+  recordingSchema,
   patternListSchema,
   planSchema,
   type Song,
@@ -54,13 +56,16 @@ async function call<T>(
   path: string,
   body?: unknown,
   keepalive = false,
+  fileType?: string,
 ): Promise<T> {
   const isFile = body instanceof Blob;
   const response = await fetch(`/api${path}`, {
     method,
     keepalive,
     headers:
-      body === undefined ? {} : { 'Content-Type': isFile ? 'application/zip' : 'application/json' },
+      body === undefined
+        ? {}
+        : { 'Content-Type': isFile ? (fileType ?? 'application/zip') : 'application/json' },
     body: body === undefined ? undefined : isFile ? body : JSON.stringify(body),
   }).catch(() => {
     throw new Away();
@@ -127,6 +132,25 @@ export const api = {
     call(takeSummarySchema, 'POST', `/songs/${encodeURIComponent(songId)}/takes`, take),
   deleteTake: (songId: string, id: string) =>
     call(nothing, 'DELETE', `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}`),
+
+  /** The recording beside a song: what is known of it, where its sound is. */
+  readRecording: (songId: string) =>
+    call(recordingSchema.nullable(), 'GET', `/songs/${encodeURIComponent(songId)}/recording/map`),
+  recordingUrl: (songId: string, madeAt: string) =>
+    `/api/songs/${encodeURIComponent(songId)}/recording?of=${encodeURIComponent(madeAt)}`,
+  keepRecording: (songId: string, file: File) =>
+    call(
+      recordingSchema,
+      'PUT',
+      `/songs/${encodeURIComponent(songId)}/recording?name=${encodeURIComponent(file.name.slice(0, 200))}`,
+      file,
+      false,
+      'application/octet-stream',
+    ),
+  mapRecording: (songId: string, known: RecordingMap) =>
+    call(recordingSchema, 'PUT', `/songs/${encodeURIComponent(songId)}/recording/map`, known),
+  deleteRecording: (songId: string) =>
+    call(nothing, 'DELETE', `/songs/${encodeURIComponent(songId)}/recording`),
 
   listInstruments: () => call(ownInstrumentListSchema, 'GET', '/instruments'),
   createInstrument: (instrument: Instrument) =>

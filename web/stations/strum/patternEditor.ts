@@ -8,6 +8,7 @@ import {
   divideBeat,
   naturalDirections,
   pasteClip,
+  nextLegato,
   type Pattern,
   repeatSpan,
   shiftSpan,
@@ -121,10 +122,14 @@ export function usePatternEditor(pattern: Ref<Pattern>, help: () => void) {
 
   function act(action: PatternAction): void {
     switch (action.do) {
-      case 'place':
-        place(cursor.value, action.stroke);
+      case 'place': {
+        // What the fretting hand sounds already goes on to its next way.
+        const here = grid.value[cursor.value]!.stroke;
+        const again = action.stroke.kind === 'legato' && here.kind === 'legato';
+        place(cursor.value, again ? nextLegato(here) : action.stroke);
         moveTo(cursor.value + 1);
         break;
+      }
       case 'erase':
         moveTo(cursor.value - 1);
         place(cursor.value, { kind: 'miss' });

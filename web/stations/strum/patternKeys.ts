@@ -122,7 +122,6 @@ const CHANGES: Record<string, { name: string; change: (stroke: Stroke) => Stroke
   o: { name: 'play on open strings', change: toggleOpen },
   k: { name: 'tap with it', change: nextTap },
   i: { name: 'choose a finger', change: nextFinger },
-  g: { name: 'sound it with the fretting hand', change: nextLegato },
   w: { name: 'ornament', change: nextGrace },
   v: { name: 'rest on the next string', change: toggleRest },
 };
@@ -163,6 +162,8 @@ function strokeOf(key: string, natural: Direction, accent: 'normal' | 'accent'):
       return { kind: 'roll', dir: natural, accent, hits: 4 };
     case 't':
       return { kind: 'tap', accent, on: 'body' };
+    case 'g':
+      return nextLegato({ kind: 'miss' });
   }
   return null;
 }

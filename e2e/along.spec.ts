@@ -1,0 +1,167 @@
+import type { Page } from '@playwright/test';
+import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
+import { type App, expect, goTo, look, openSong, test } from './app';
+
+const LEAD = 0.6;
+const answer = (page: Page) => page.getByRole('heading', { level: 1 });
+
+interface Played {
+  strikes: PlayedStroke[];
+  landings: { tick: number; symbol: string }[];
+  tempo: number;
+}
+
+/** A song through strings that are not the app's, as a file. */
+async function recordingOf(app: App, id: string): Promise<{ played: Played; bytes: Buffer }> {
+  const played = (await (await fetch(`${app.url}/api/songs/${id}/performance`)).json()) as Played;
+  const samples = secondVoice(played.strikes, { sampleRate: 22_050, lead: LEAD, noise: 34 });
+  return { played, bytes: Buffer.from(wavOf(samples, 22_050)) };
+}
+
+/** Presses a key each time the recording comes to a moment. */
+async function pressAt(page: Page, key: string, moments: number[]): Promise<void> {
+  await page.evaluate(
+    async ([name, times]) => {
+      const media = document.querySelector('audio')!;
+      for (const at of times) {
+        const until = performance.now() + 30_000;
+        while (media.currentTime < at && performance.now() < until)
+          await new Promise((resolve) => setTimeout(resolve, 2));
+        const event = { key: name, code: `Key${name.toUpperCase()}`, bubbles: true };
+        document.body.dispatchEvent(new KeyboardEvent('keydown', event));
+        document.body.dispatchEvent(new KeyboardEvent('keyup', event));
+      }
+    },
+    [key, moments] as const,
+  );
+}
+const toStart = (page: Page) =>
+  page.evaluate(() => {
+    document.querySelector('audio')!.currentTime = 0;
+  });
+const bring = (page: Page, name: string, buffer: Buffer) =>
+  page.getByLabel('Choose a recording').setInputFiles({ name, mimeType: 'audio/wav', buffer });
+
+test('a recording is tapped, its beats are found, its chords landed, named and taken', async ({
+  page,
+  app,
+}) => {
+  test.slow();
+  await openSong(page, app, 'Sluice Gate Sixteens');
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const { played, bytes } = await recordingOf(app, id);
+  await goTo(page, 'Along');
+  await expect(answer(page)).toHaveText('Bring a recording, and play along with it.');
+  await bring(page, 'evening.wav', bytes);
+  await expect(answer(page)).toHaveText('Tap a few bars: the rest of the beats is found.');
+
+  const beat = 60 / played.tempo;
+  await answer(page).click();
+  await page.keyboard.press(' ');
+  await pressAt(
+    page,
+    't',
+    [0, 1, 2, 3, 4, 5, 6, 7].map((pulse) => LEAD + pulse * beat),
+  );
+  await page.keyboard.press(' ');
+  await page.getByRole('button', { name: 'Find all the beats' }).click();
+  await expect(answer(page)).toHaveText(/^\d+ bars found in it\./, { timeout: 20_000 });
+
+  await toStart(page);
+  await answer(page).click();
+  await page.keyboard.press(' ');
+  const landed = played.landings.slice(0, 4);
+  await pressAt(
+    page,
+    'l',
+    landed.map(({ tick }) => LEAD + (tick / 960) * beat + 0.02),
+  );
+  await page.keyboard.press(' ');
+  await look(page, 'Chords');
+  const landings = page.getByRole('list', { name: 'Landings' }).getByRole('listitem');
+  await expect(landings).toHaveCount(4);
+  await expect(landings.first()).toContainText('bar 1, 1');
+  // Suggestions come with how sure they are; the player says what it is.
+  await expect(landings.first().getByRole('button', { name: /% sure/ })).toHaveCount(3);
+  await page.getByRole('button', { name: 'Name 4 landings as suggested' }).click();
+  for (const [index, { symbol }] of landed.entries()) {
+    const field = landings.nth(index).getByRole('textbox');
+    await expect(field).not.toHaveValue('');
+    await field.fill(symbol);
+    await field.press('Tab');
+  }
+  await expect(page.getByText('Em7 | G <<Am7 | Cmaj7')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it as the song’s line' }).click();
+  await goTo(page, 'Song');
+  await expect(answer(page)).toHaveText(/^3 bars/);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(answer(page)).not.toHaveText(/^3 bars/);
+
+  // What was found is kept, and bars come again, slower, at their own pitch.
+  await goTo(page, 'Along');
+  await page.reload();
+  await expect(answer(page)).toHaveText(/4 landings named/, { timeout: 15_000 });
+  await page.getByRole('combobox', { name: 'Speed of the recording' }).click();
+  await page.getByRole('option', { name: '60 %' }).click();
+  await page.getByRole('button', { name: 'Loop bars of the recording' }).click();
+  await page.getByRole('spinbutton', { name: 'to', exact: true }).last().fill('1');
+  await page.getByRole('spinbutton', { name: 'to', exact: true }).last().press('Tab');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Play the recording' }).click();
+  const media = () =>
+    page.evaluate(() => {
+      const { currentTime, playbackRate, preservesPitch } = document.querySelector('audio')!;
+      return { currentTime, playbackRate, preservesPitch };
+    });
+  await page.waitForTimeout(((4 * beat) / 0.6) * 1000 + 700);
+  const now = await media();
+  expect(now.playbackRate).toBeCloseTo(0.6, 3);
+  expect(now.preservesPitch).toBe(true);
+  expect(now.currentTime).toBeLessThan(LEAD + 4 * beat + 0.2);
+});
+
+test('bar lines are moved by a hundredth of a second, with undo; the song sounds on the beats', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Along');
+  await expect(answer(page)).toHaveText(/^20 bars found in it\./, { timeout: 15_000 });
+  const map = async () => {
+    const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+    const known = await (await fetch(`${app.url}/api/songs/${id}/recording/map`)).json();
+    return known as { map: { pulses: number[]; set: number[] } };
+  };
+  const before = (await map()).map.pulses[0]!;
+  await answer(page).click();
+  await page.keyboard.press(']');
+  await page.keyboard.press(']');
+  await expect.poll(async () => (await map()).map.pulses[0]).toBeCloseTo(before + 0.02, 3);
+  await page.getByRole('button', { name: 'Undo on the recording' }).click();
+  await page.getByRole('button', { name: 'Undo on the recording' }).click();
+  await expect.poll(async () => (await map()).map.pulses[0]).toBeCloseTo(before, 3);
+
+  await look(page, 'Heard');
+  await page.getByRole('button', { name: 'click on its beats' }).click();
+  await page.getByRole('button', { name: 'the song’s own sound' }).click();
+  await page.getByRole('button', { name: 'Play the recording' }).click();
+  await expect(answer(page)).toHaveText(/Bar 2: Bm\./, { timeout: 10_000 });
+  await page.getByRole('button', { name: 'Pause the recording' }).click();
+
+  await look(page, 'Rhythm');
+  await page.getByRole('button', { name: 'Hear the rhythm of 4 bars' }).click();
+  await expect(page.getByText(/down miss, .*up/).last()).toBeVisible({ timeout: 15_000 });
+});
+
+test('what is no sound is not kept, and says so', async ({ page, app }) => {
+  await openSong(page, app, 'Slow Water Under Willows');
+  await goTo(page, 'Along');
+  for (const [name, bytes] of [
+    ['words.wav', Buffer.from('a chart of chords, renamed')],
+    ['nothing.mp3', Buffer.alloc(0)],
+  ] as const) {
+    await bring(page, name, bytes);
+    await expect(page.getByRole('alert')).toHaveText(/no sound that this browser can read/);
+  }
+  await expect(answer(page)).toHaveText('Bring a recording, and play along with it.');
+});

@@ -1,0 +1,370 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import ToggleButton from 'primevue/togglebutton';
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue';
+import { barTicks, itemAt, movePulse, plural, secondsOf, tickOf } from '#core';
+import { AlongEngine } from '../../audio/alongEngine';
+import ChooseFile from '../../fields/ChooseFile.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import { isControl, usePageKeys, useTapKeys } from '../../frame/keys';
+import { useOpenTool } from '../../frame/openTool';
+import StationFrame from '../../frame/StationFrame.vue';
+import WristPath from '../../path/WristPath.vue';
+import { useBarDrawing } from '../../shell/barDrawing';
+import { useAlongStore } from '../../stores/along';
+import { useMixerStore } from '../../stores/mixer';
+import { usePlayerStore } from '../../stores/player';
+import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
+import BeatsPanel from './BeatsPanel.vue';
+import ChordsPanel from './ChordsPanel.vue';
+import FilePanel from './FilePanel.vue';
+import RhythmPanel from './RhythmPanel.vue';
+import WaveStrip from './WaveStrip.vue';
+import { useAlongMedia } from './alongMedia';
+
+/** Along with a recording: its beats, where its chords land, and the song played to it. */
+const along = useAlongStore();
+const songs = useSongStore();
+const player = usePlayerStore();
+const mixer = useMixerStore();
+const view = useViewStore();
+
+const TOOLS = ['beats', 'chords', 'rhythm', 'heard'] as const;
+type Panel = (typeof TOOLS)[number];
+const panel = useOpenTool<Panel>(() => TOOLS);
+const panels: { label: string; value: Panel }[] = [
+  { label: 'Beats', value: 'beats' },
+  { label: 'Chords', value: 'chords' },
+  { label: 'Rhythm', value: 'rhythm' },
+  { label: 'Heard', value: 'heard' },
+];
+
+const { media, seconds, playing, speed, level, loop, toggle, seek } = useAlongMedia(
+  () => along.url,
+);
+const heardBox = useTemplateRef<HTMLElement>('heardBox');
+onMounted(() => {
+  media.setAttribute('aria-hidden', 'true');
+  heardBox.value?.append(media);
+  player.stop();
+  void along.enter();
+});
+
+/** Presses come after what is heard: as late as was measured for this device. */
+const late = computed(() => mixer.latency / 1000);
+const taps = ref<number[]>([]);
+/** A pause between taps begins a new row of them. */
+const PAUSE = 2.5;
+function tap(): void {
+  const now = media.currentTime - late.value * speed.value;
+  const last = taps.value.at(-1);
+  const apart = last === undefined ? 0 : now - last;
+  taps.value = last !== undefined && apart > 0.1 && apart < PAUSE ? [...taps.value, now] : [now];
+}
+
+const NUDGE = 0.01;
+function nudge(by: number): void {
+  const { map } = along;
+  if (!map) return;
+  const nearest = along.bars.reduce((best, bar) =>
+    Math.abs(bar.seconds - seconds.value) < Math.abs(best.seconds - seconds.value) ? bar : best,
+  );
+  along.setMap(movePulse(map, nearest.pulse, nearest.seconds + by));
+}
+// Before the stage bar hears them: here the space bar plays the recording, and not the song.
+useTapKeys(
+  () => along.info !== null,
+  ({ key, target, ctrlKey, metaKey, altKey }) => {
+    if (ctrlKey || metaKey || altKey) return false;
+    if (key === ' ' && !isControl(target)) {
+      toggle();
+      return true;
+    }
+    if (key.toLowerCase() !== 't' || !playing.value) return false;
+    tap();
+    return true;
+  },
+);
+usePageKeys(({ key }) => {
+  switch (key.toLowerCase()) {
+    case 'l':
+      if (!along.map) return false;
+      along.land(media.currentTime, late.value * speed.value);
+      return true;
+    case '[':
+      nudge(-NUDGE);
+      return true;
+    case ']':
+      nudge(NUDGE);
+      return true;
+  }
+  return false;
+});
+
+/** Where the recording is, on the bars of the song. */
+const tick = computed(() => (along.map ? tickOf(along.map, seconds.value) : 0));
+const bar = computed(() => {
+  if (!along.map || tick.value < 0) return null;
+  return itemAt(player.bars, tick.value) ?? null;
+});
+const { strings, drawn } = useBarDrawing();
+const shown = computed(() => (bar.value ? drawn(bar.value) : null));
+const nextChord = computed(() => {
+  const change = player.changes.find((one) => one.tick > tick.value);
+  if (!change || !along.map) return null;
+  const wait = Math.max(0, secondsOf(along.map, change.tick) - seconds.value) / speed.value;
+  return { symbol: change.symbol, wait };
+});
+const chordNow = computed(
+  () => player.changes.findLast((one) => one.tick <= tick.value)?.symbol ?? '–',
+);
+
+const chords = computed(() => {
+  const { map } = along;
+  if (!map) return [];
+  const landed = along.landings.map(({ tick: at, symbol }) => ({
+    seconds: secondsOf(map, at),
+    symbol: symbol ?? '?',
+  }));
+  return landed;
+});
+function move(pulse: number, to: number): void {
+  if (along.map) along.setMap(movePulse(along.map, pulse, to));
+}
+
+const speeds = [0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2].map((value) => ({
+  label: value === 1 ? 'as recorded' : `${Math.round(value * 100)} %`,
+  value,
+}));
+const looping = ref(false);
+const first = ref(1);
+const last = ref(4);
+watch([looping, first, last, () => along.map], () => {
+  const { map } = along;
+  const each = map ? barTicks(map.meter) : 0;
+  loop.value =
+    looping.value && map
+      ? {
+          from: Math.max(0, secondsOf(map, (first.value - 1) * each)),
+          to: secondsOf(map, Math.max(first.value, last.value) * each),
+        }
+      : null;
+});
+
+/** The click and the song's own part, on the beats of the recording. */
+const click = ref(false);
+const part = ref(false);
+const engine = new AlongEngine(media);
+const score = computed(() => {
+  const { performance, sung } = player;
+  if (!along.map || !performance || !sung || !(click.value || part.value)) return null;
+  const { levels } = mixer;
+  return {
+    performance: part.value ? performance : { ...performance, strikes: [], landings: [] },
+    family: sung.instrument.family,
+    click: click.value ? mixer.clickMode : null,
+    groove: null,
+    map: along.map,
+    levels: { ...levels },
+  };
+});
+watch([score, playing], ([now, plays], [before]) => {
+  if (!now || !plays) engine.stop();
+  else if (before) {
+    engine.update(now);
+    void engine.start(now);
+  } else void engine.start(now);
+});
+onBeforeUnmount(() => engine.stop());
+
+const sentence = computed(() => {
+  if (along.busy) return along.busy;
+  if (!along.info) return 'Bring a recording, and play along with it.';
+  if (!along.map) return 'Tap a few bars: the rest of the beats is found.';
+  const named = along.landings.filter(({ symbol }) => symbol !== null).length;
+  const heard = named > 0 ? ` ${plural(named, 'landing')} named.` : '';
+  const where = bar.value ? ` Bar ${bar.value.index + 1}: ${chordNow.value}.` : '';
+  return `${plural(along.bars.length, 'bar')} found in it.${heard}${where}`;
+});
+const clock = (at: number) =>
+  `${Math.floor(at / 60)}:${String(Math.floor(at % 60)).padStart(2, '0')}`;
+</script>
+
+<template>
+  <StationFrame v-model:tool="panel" :answer="sentence" :tools="panels" work="Recording">
+    <div ref="heardBox" hidden />
+    <p v-if="along.trouble" class="trouble" role="alert">{{ along.trouble }}</p>
+    <div v-if="!along.info && !along.busy" class="bring">
+      <p>
+        A sound file of your own, up to fifteen minutes. It is kept beside the song, on this
+        machine, and sent nowhere.
+      </p>
+      <ChooseFile label="Choose a recording" accept="audio/*" @file="along.bring($event)" />
+      <p class="quiet">
+        Listen at a level at which you could still talk to somebody; ears that ring need rest.
+      </p>
+    </div>
+    <template v-else-if="along.peaks.length > 0">
+      <WaveStrip
+        :key="along.url ?? ''"
+        :media="media"
+        :peaks="along.peaks"
+        :duration="along.duration"
+        :bars="along.bars"
+        :chords="chords"
+        @move="move"
+      />
+      <div class="row">
+        <Button
+          :icon="playing ? 'pi pi-pause' : 'pi pi-play'"
+          :aria-label="playing ? 'Pause the recording' : 'Play the recording'"
+          rounded
+          size="large"
+          @click="toggle"
+        />
+        <span class="clock">{{ clock(seconds) }} of {{ clock(along.duration) }}</span>
+        <ChooseOne v-model="speed" :options="speeds" aria-label="Speed of the recording" />
+        <ToggleButton
+          v-model="looping"
+          on-label="Loop"
+          off-label="Loop"
+          :disabled="!along.map"
+          aria-label="Loop bars of the recording"
+        />
+        <template v-if="along.map">
+          <label for="along-first">bars</label>
+          <InputNumber
+            v-model="first"
+            input-id="along-first"
+            class="tiny"
+            :min="1"
+            :max="along.bars.length"
+            :allow-empty="false"
+          />
+          <label for="along-last">to</label>
+          <InputNumber
+            v-model="last"
+            input-id="along-last"
+            class="tiny"
+            :min="1"
+            :max="along.bars.length"
+            :allow-empty="false"
+          />
+        </template>
+        <Button
+          icon="pi pi-undo"
+          text
+          aria-label="Undo on the recording"
+          title="Undo on the recording"
+          :disabled="along.past.length === 0"
+          @click="along.undo()"
+        />
+        <Button
+          icon="pi pi-refresh"
+          text
+          aria-label="Redo on the recording"
+          title="Redo on the recording"
+          :disabled="along.future.length === 0"
+          @click="along.redo()"
+        />
+      </div>
+      <div class="pads">
+        <Button label="Tap a beat" severity="secondary" :disabled="!playing" @click="tap">
+          <template #icon><kbd>T</kbd></template>
+        </Button>
+        <Button
+          label="A chord changes"
+          severity="secondary"
+          :disabled="!along.map"
+          @click="along.land(media.currentTime, late * speed)"
+        >
+          <template #icon><kbd>L</kbd></template>
+        </Button>
+      </div>
+      <template v-if="along.map">
+        <p class="now" aria-label="Chord now and next">
+          <b>{{ chordNow }}</b>
+          <template v-if="nextChord">
+            <span class="quiet">{{ nextChord.wait.toFixed(1) }} s</span> {{ nextChord.symbol }}
+          </template>
+        </p>
+        <WristPath
+          v-if="shown"
+          :pattern="shown.pattern"
+          :phase="shown.phase"
+          :strings="strings"
+          :flags="shown.flags"
+          :counts="shown.counts"
+          :heard="bar ? tick - bar.tick : null"
+          :flipped="view.bassAtBottom"
+          :caption="`bar ${(bar?.index ?? 0) + 1}`"
+          size="middle"
+          :width="760"
+        />
+        <p v-else class="quiet">Here the song has no bar.</p>
+      </template>
+    </template>
+    <template #tool>
+      <template v-if="along.info">
+        <BeatsPanel
+          v-if="panel === 'beats'"
+          :taps="taps"
+          :seconds="seconds"
+          @clear="taps = []"
+          @seek="seek"
+        />
+        <ChordsPanel
+          v-else-if="panel === 'chords'"
+          @seek="(at) => along.map && seek(secondsOf(along.map, at))"
+        />
+        <RhythmPanel v-else-if="panel === 'rhythm'" :first="first" :last="last" />
+        <FilePanel v-else v-model:level="level" v-model:click="click" v-model:part="part" />
+      </template>
+      <p v-else class="quiet">{{ songs.song?.title }} has no recording yet.</p>
+    </template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.bring {
+  display: grid;
+  gap: 0.8rem;
+  justify-items: start;
+  max-width: 40rem;
+}
+
+.row,
+.pads {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem;
+}
+
+.clock {
+  font-variant-numeric: tabular-nums;
+}
+
+.tiny :deep(input) {
+  width: 3.6rem;
+  text-align: center;
+}
+
+.now {
+  display: flex;
+  align-items: baseline;
+  gap: 0.6rem;
+  font-size: 1.6rem;
+  margin: 0;
+}
+
+.pads :deep(.p-button) {
+  min-height: 2.75rem;
+}
+
+.trouble {
+  color: var(--coral);
+}
+</style>

@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputText from 'primevue/inputtext';
+import { computed } from 'vue';
+import { barTicks, beatTicks, commands, countNumber, parseChord, plural } from '#core';
+import { useAlongStore } from '../../stores/along';
+import { useSongStore } from '../../stores/song';
+
+/** Where the chords of the recording land, and what they may be; the line that they make. */
+const emit = defineEmits<{ seek: [tick: number] }>();
+const along = useAlongStore();
+const songs = useSongStore();
+
+const rows = computed(() => {
+  const { map } = along;
+  if (!map) return [];
+  const bar = barTicks(map.meter);
+  const beat = beatTicks(map.meter);
+  return along.landings.map(({ tick, moved, symbol }) => {
+    const into = (tick % bar) / beat;
+    const number = countNumber(map.meter, Math.floor(into));
+    const part = into % 1;
+    const count =
+      part === 0
+        ? number
+        : `${part === 0.5 ? 'the &' : part < 0.5 ? 'the e' : 'the a'} of ${number}`;
+    return {
+      tick,
+      symbol,
+      where: `bar ${Math.floor(tick / bar) + 1}, ${count}`,
+      moved: Math.abs(moved) < 5 ? '' : `moved by ${moved} ms`,
+      guesses: along.guesses.get(tick) ?? [],
+    };
+  });
+});
+const unnamed = computed(() => rows.value.filter(({ symbol }) => symbol === null).length);
+
+function write(tick: number, text: string | undefined): void {
+  const symbol = (text ?? '').trim();
+  if (symbol === '') along.name(tick, null);
+  else if (parseChord(symbol)) along.name(tick, symbol);
+}
+/** The likeliest reading for every landing that has no name yet. */
+function nameAll(): void {
+  for (const { tick, symbol, guesses } of rows.value) {
+    if (symbol === null && guesses[0]) along.name(tick, guesses[0].symbol);
+  }
+}
+function takeLine(): void {
+  if (along.line) songs.run(commands.setProgression(along.line));
+}
+const percent = (sure: number) => `${Math.round(sure * 100)} %`;
+</script>
+
+<template>
+  <div class="chords">
+    <p v-if="!along.map">First the beats: then a press goes to the nearest place of their grid.</p>
+    <template v-else>
+      <p>
+        While it plays, press <kbd>L</kbd> the moment a chord changes. Names are suggested from the
+        sound: suggestions, no more.
+      </p>
+      <Button
+        v-if="unnamed > 0"
+        size="small"
+        severity="secondary"
+        :label="`Name ${plural(unnamed, 'landing')} as suggested`"
+        @click="nameAll"
+      />
+      <ul aria-label="Landings">
+        <li v-for="row in rows" :key="row.tick">
+          <button type="button" class="where" @click="emit('seek', row.tick)">
+            {{ row.where }}
+          </button>
+          <span v-if="row.moved" class="quiet">{{ row.moved }}</span>
+          <InputText
+            class="name"
+            :model-value="row.symbol ?? ''"
+            :aria-label="`Chord at ${row.where}`"
+            placeholder="?"
+            maxlength="24"
+            autocomplete="off"
+            spellcheck="false"
+            @change="write(row.tick, ($event.target as HTMLInputElement).value)"
+          />
+          <Button
+            v-for="guess in row.symbol ? [] : row.guesses"
+            :key="guess.symbol"
+            size="small"
+            text
+            :label="`${guess.symbol} ${percent(guess.sure)}`"
+            :aria-label="`${guess.symbol}, ${percent(guess.sure)} sure, at ${row.where}`"
+            @click="along.name(row.tick, guess.symbol)"
+          />
+          <Button
+            size="small"
+            text
+            icon="pi pi-times"
+            :aria-label="`Delete the landing at ${row.where}`"
+            @click="along.drop(row.tick)"
+          />
+        </li>
+      </ul>
+      <template v-if="along.line">
+        <h3>The line that they make</h3>
+        <pre class="line">{{ along.line }}</pre>
+        <Button label="Take it as the song’s line" @click="takeLine" />
+        <p class="quiet">Undo brings the line back that was there.</p>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.chords {
+  display: grid;
+  gap: 0.7rem;
+  align-content: start;
+}
+
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.25rem;
+}
+
+li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.3rem;
+}
+
+.where {
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+  padding: 0.3rem 0;
+}
+
+.name {
+  width: 5rem;
+}
+
+.line {
+  margin: 0;
+  white-space: pre-wrap;
+  font-family: var(--mono, monospace);
+}
+</style>

@@ -1,0 +1,282 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import {
+  barTicks,
+  type BeatMap,
+  type ChordGuess,
+  guessKey,
+  type HeardLanding,
+  landOn,
+  lineOf,
+  LONGEST_RECORDING,
+  mappedBars,
+  type Meter,
+  type RecordingInfo,
+  secondsOf,
+  SURE_ENOUGH,
+  tempoAt,
+} from '#core';
+import { decode } from '../audio/capture';
+import { api } from '../remote/client';
+import { alongWorker } from '../workers/along';
+import { plain } from '../workers/plain';
+import { useSongStore } from './song';
+
+/** Samples a second that a recording is read at: enough for its beats and chords, and light in memory. */
+const READ_RATE = 22_050;
+/** Points of the waveform that is drawn. */
+const PEAKS = 4000;
+const UNDO_STEPS = 50;
+
+/** What is known of a recording at one moment. */
+interface Known {
+  map: BeatMap | null;
+  landings: HeardLanding[];
+}
+
+/** The recording beside the open song: its sound, its beats, its landings. */
+export const useAlongStore = defineStore('along', () => {
+  const songs = useSongStore();
+  const info = shallowRef<RecordingInfo | null>(null);
+  /** What goes on: the recording is fetched, read, or its beats are found. */
+  const busy = ref<string | null>('Looking for a recording.');
+  const trouble = ref<string | null>(null);
+  const url = computed(() =>
+    info.value && songs.id ? api.recordingUrl(songs.id, info.value.madeAt) : null,
+  );
+  /** Loudness over the recording, -1 to 1, and its length in seconds. */
+  const peaks = shallowRef<Float32Array[]>([]);
+  const duration = ref(0);
+  const known = shallowRef<Known>({ map: null, landings: [] });
+  const past = shallowRef<Known[]>([]);
+  const future = shallowRef<Known[]>([]);
+  const guesses = shallowRef<Map<number, ChordGuess[]>>(new Map());
+
+  async function enter(): Promise<void> {
+    const { id } = songs;
+    if (!id) return;
+    busy.value = 'Looking for a recording.';
+    trouble.value = null;
+    try {
+      const found = await api.readRecording(id);
+      if (found) take(found);
+      else info.value = null;
+      if (found) await read();
+    } catch (error) {
+      info.value = null;
+      trouble.value = said(error);
+    } finally {
+      busy.value = null;
+    }
+  }
+
+  function take(found: RecordingInfo): void {
+    info.value = found;
+    known.value = { map: found.map, landings: found.landings };
+    past.value = [];
+    future.value = [];
+    guesses.value = new Map();
+  }
+
+  const said = (error: unknown) => (error instanceof Error ? error.message : String(error));
+
+  /** Samples of sound bytes, in one channel. */
+  async function decoded(bytes: ArrayBuffer): Promise<Float32Array<ArrayBuffer>> {
+    const { samples } = await decode(bytes, READ_RATE);
+    if (samples.length > LONGEST_RECORDING * READ_RATE) {
+      throw new Error('A recording may last fifteen minutes.');
+    }
+    return samples;
+  }
+
+  async function read(): Promise<void> {
+    if (!url.value) return;
+    busy.value = 'Reading the recording.';
+    const bytes = await (await fetch(url.value)).arrayBuffer();
+    await hold(await decoded(bytes));
+  }
+
+  async function hold(samples: Float32Array<ArrayBuffer>): Promise<void> {
+    duration.value = samples.length / READ_RATE;
+    const step = Math.max(1, Math.floor(samples.length / PEAKS));
+    const rows = new Float32Array(Math.ceil(samples.length / step));
+    let loudest = 1e-6;
+    for (let row = 0; row < rows.length; row += 1) {
+      let most = 0;
+      const end = Math.min(samples.length, (row + 1) * step);
+      for (let at = row * step; at < end; at += 1) most = Math.max(most, Math.abs(samples[at]!));
+      rows[row] = most;
+      loudest = Math.max(loudest, most);
+    }
+    peaks.value = [rows.map((value) => value / loudest)];
+    await alongWorker().open(samples, READ_RATE);
+  }
+
+  /** Keeps a file beside the song; one that the browser cannot read is not sent. */
+  async function bring(file: File): Promise<void> {
+    const { id } = songs;
+    if (!id) return;
+    busy.value = 'Reading the recording.';
+    trouble.value = null;
+    try {
+      const samples = await decoded(await file.arrayBuffer());
+      busy.value = 'Keeping the recording.';
+      take(await api.keepRecording(id, file));
+      await hold(samples);
+    } catch (error) {
+      trouble.value = said(error);
+    } finally {
+      busy.value = null;
+    }
+  }
+
+  async function remove(): Promise<void> {
+    const { id } = songs;
+    if (!id) return;
+    await api.deleteRecording(id).catch((error: unknown) => (trouble.value = said(error)));
+    info.value = null;
+    known.value = { map: null, landings: [] };
+    peaks.value = [];
+  }
+
+  /** Writes are sent one after another, and the last one wins. */
+  let sending: Promise<unknown> = Promise.resolve();
+  function keep(next: Known): void {
+    const { id } = songs;
+    past.value = [...past.value.slice(1 - UNDO_STEPS), known.value];
+    future.value = [];
+    known.value = next;
+    if (id) send(id);
+  }
+  function send(id: string): void {
+    const now = plain(known.value);
+    sending = sending
+      .then(() => api.mapRecording(id, now))
+      .catch((error: unknown) => (trouble.value = said(error)));
+  }
+  function undo(): void {
+    const before = past.value.at(-1);
+    if (!before || !songs.id) return;
+    past.value = past.value.slice(0, -1);
+    future.value = [known.value, ...future.value];
+    known.value = before;
+    send(songs.id);
+  }
+  function redo(): void {
+    const [next, ...rest] = future.value;
+    if (!next || !songs.id) return;
+    future.value = rest;
+    past.value = [...past.value, known.value];
+    known.value = next;
+    send(songs.id);
+  }
+
+  const map = computed(() => known.value.map);
+  const landings = computed(() => known.value.landings);
+  const bars = computed(() => (map.value ? mappedBars(map.value) : []));
+  const unsure = computed(() => bars.value.filter(({ sure }) => sure < SURE_ENOUGH));
+  const tempos = computed(() => {
+    const now = map.value;
+    if (!now) return null;
+    const all = bars.value.slice(0, -1).map((_, bar) => tempoAt(now, bar * barTicks(now.meter)));
+    return all.length > 0 ? { least: Math.min(...all), most: Math.max(...all) } : null;
+  });
+
+  function setMap(next: BeatMap): void {
+    keep({ ...known.value, map: next });
+  }
+
+  /** Finds the beats of the whole recording, or tracks them again through what was set and tapped. */
+  async function findBeats(taps: number[], meter: Meter): Promise<void> {
+    busy.value = 'Finding the beats.';
+    trouble.value = null;
+    try {
+      const before = map.value;
+      const found = before
+        ? await alongWorker().again(plain(before), plain(taps))
+        : await alongWorker().map(plain(taps), plain(meter));
+      if (typeof found === 'string') trouble.value = found;
+      else setMap(found);
+    } catch (error) {
+      trouble.value = said(error);
+    } finally {
+      busy.value = null;
+    }
+  }
+
+  /** A chord changes here, as it was pressed. */
+  function land(seconds: number, late: number): void {
+    if (!map.value) return;
+    const { tick, moved } = landOn(map.value, seconds, late);
+    const others = landings.value.filter((one) => one.tick !== tick);
+    const all = [...others, { tick, moved, symbol: null }].sort((a, b) => a.tick - b.tick);
+    keep({ ...known.value, landings: all });
+  }
+  function name(tick: number, symbol: string | null): void {
+    keep({
+      ...known.value,
+      landings: landings.value.map((one) => (one.tick === tick ? { ...one, symbol } : one)),
+    });
+  }
+  function drop(tick: number): void {
+    keep({ ...known.value, landings: landings.value.filter((one) => one.tick !== tick) });
+  }
+
+  /** Readings from the sound for every landing: suggestions, with how sure they are. */
+  watch([landings, map, peaks], async () => {
+    const now = map.value;
+    if (!now || peaks.value.length === 0 || landings.value.length === 0) return;
+    const all = landings.value;
+    const stretches = all.map(({ tick }, index) => {
+      const next = all[index + 1]?.tick ?? tick + barTicks(now.meter);
+      const before = all[index - 1]?.symbol;
+      return {
+        from: secondsOf(now, tick),
+        to: Math.min(duration.value, secondsOf(now, next)),
+        ...(before && { before }),
+      };
+    });
+    const named = all.flatMap(({ symbol }) => (symbol ? [symbol] : []));
+    const key = named.length >= 2 ? guessKey(named) : null;
+    const found = await alongWorker()
+      .chords(stretches, key)
+      .catch(() => null);
+    if (found && landings.value === all) {
+      guesses.value = new Map(all.map(({ tick }, index) => [tick, found[index]!]));
+    }
+  });
+
+  const line = computed(() =>
+    map.value && landings.value.some(({ symbol }) => symbol !== null)
+      ? lineOf(map.value, landings.value)
+      : null,
+  );
+
+  return {
+    info,
+    busy,
+    trouble,
+    url,
+    peaks,
+    duration,
+    map,
+    landings,
+    bars,
+    unsure,
+    tempos,
+    guesses,
+    line,
+    past,
+    future,
+    enter,
+    bring,
+    remove,
+    undo,
+    redo,
+    setMap,
+    findBeats,
+    land,
+    name,
+    drop,
+  };
+});

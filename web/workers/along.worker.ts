@@ -1,0 +1,44 @@
+import { expose } from 'comlink';
+import {
+  type BeatMap,
+  chromaOf,
+  type HeardRhythm,
+  type Key,
+  mapBeats,
+  type Meter,
+  type Pattern,
+  type Recording,
+  rhythmOf,
+  suggestChords,
+  trackAgain,
+} from '#core';
+
+let recording: Recording | null = null;
+
+/** What listens to recordings, away from the page; it keeps the one that was given last. */
+const along = {
+  open(samples: Float32Array<ArrayBuffer>, sampleRate: number): void {
+    recording = { samples, sampleRate };
+  },
+  map: (taps: number[], meter: Meter): BeatMap | string =>
+    recording ? mapBeats(recording, taps, meter) : 'The recording is not read yet.',
+  again: (map: BeatMap, taps: number[]): BeatMap | string =>
+    recording ? trackAgain(recording, map, taps) : map,
+  /** What some bars play, as a pattern of one. */
+  rhythm: (map: BeatMap, first: number, count: number, base: Pattern): HeardRhythm | null =>
+    recording ? rhythmOf(recording, map, first, count, base) : null,
+  /** Readings of stretches of the recording, each with the chord before it. */
+  chords: (stretches: { from: number; to: number; before?: string }[], key: Key | null) =>
+    stretches.map(({ from, to, before }) =>
+      recording
+        ? suggestChords(chromaOf(recording, from, to), {
+            ...(key && { key }),
+            ...(before !== undefined && { before }),
+          })
+        : [],
+    ),
+};
+
+export type Along = typeof along;
+
+expose(along);
