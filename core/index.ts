@@ -123,6 +123,8 @@ export {
   type RecordingMap,
   recordingMapSchema,
   recordingSchema,
+  type Glance,
+  glanceSchema,
 } from './schema';
 
 export {
@@ -319,6 +321,7 @@ export {
   songChords,
   songTicks,
   type TextProblem,
+  glanceOf,
   readTune,
   sayTune,
 } from './song';
@@ -428,6 +431,7 @@ export {
   soundsOf,
   STRING_VOICES,
   USUAL_LEVELS,
+  countAloud,
 } from './sound';
 
 export {
@@ -514,6 +518,7 @@ export {
   describeChangeTimes,
   describeClean,
   describeMinutes,
+  describeSlots,
   describeVerdicts,
   troubleWord,
   weeksOf,
@@ -526,6 +531,7 @@ export {
   describeTime,
   describeTrend,
   dueAgain,
+  type DueThing,
   goalTrend,
   guessColumns,
   logCsv,

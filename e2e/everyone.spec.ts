@@ -123,7 +123,7 @@ test('addresses that lead nowhere say so and show the way back', async ({ page, 
     page.getByRole('heading', { name: 'There is nothing at this address.' }),
   ).toBeVisible();
   await page.getByRole('main').getByRole('link', { name: 'shelf' }).click();
-  await expect(page.getByRole('heading', { name: '6 songs on your shelf.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '7 songs on your shelf.' })).toBeVisible();
 });
 
 test('nothing is wider than a tablet or a phone', async ({ page, app }) => {

@@ -6,7 +6,7 @@ import { A_STALL, isClick, isPluck, lateness, listen, sounds, strikeTimes } from
 test('a song from its first chord to a MIDI file, with the keyboard', async ({ page, app }) => {
   await listen(page);
   await page.goto(app.url);
-  await expect(page.getByRole('heading', { name: '6 songs on your shelf.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '7 songs on your shelf.' })).toBeVisible();
 
   // Chords: typed in one line, bars with their flags as they are typed.
   await page.getByRole('button', { name: 'New song' }).focus();

@@ -10,6 +10,7 @@ import {
   newSong,
   performanceSchema,
   type Song,
+  type SongSummary,
 } from '#core';
 import { pino } from 'pino';
 import request from 'supertest';
@@ -52,7 +53,10 @@ describe('songs', () => {
     const stored = await create();
     expect(stored).toMatchObject({ revision: 1, document: song });
     const list = await request(server).get('/api/songs').expect(200);
-    expect(list.body).toContainEqual({
+    const { glance, ...listed } = (list.body as SongSummary[]).find(({ id }) => id === stored.id)!;
+    expect(glance!.chords).toEqual(['A', 'D', 'E7']);
+    expect(glance!.arm).toMatch(/^M/);
+    expect(listed).toEqual({
       id: stored.id,
       revision: 1,
       updatedAt: stored.updatedAt,

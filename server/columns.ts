@@ -1,11 +1,12 @@
-import { meterName, type Pattern, type Song } from '#core';
+import { glanceOf, meterName, type Pattern, type Song } from '#core';
 
 /** The columns that a song is found and listed by, beside its document. */
-export const songColumns = ({ title, instrument, meter, tempo }: Song) => ({
-  title,
-  instrument: instrument.name,
-  meter: meterName(meter),
-  tempo,
+export const songColumns = (song: Song) => ({
+  title: song.title,
+  instrument: song.instrument.name,
+  meter: meterName(song.meter),
+  tempo: song.tempo,
+  glance: JSON.stringify(glanceOf(song)),
 });
 
 /** The columns that a pattern is found and listed by. */

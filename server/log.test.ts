@@ -2,13 +2,15 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { type Entry, INSTRUMENTS, newSong, type NewTake } from '#core';
+import { describeSlots, type Entry, INSTRUMENTS, newSong, type NewTake } from '#core';
 import pino from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app';
 import { type Database, openDatabase } from './database';
 import { seedDemo } from './demo/seed';
+import { rememberedIn } from './remembered';
+import { summaryOf } from './routes/summary';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'plucky-log-'));
 let database: Database;
@@ -283,6 +285,7 @@ describe('takes and timings of before there was a log', () => {
     const own = mkdtempSync(path.join(tmpdir(), 'plucky-log-before-'));
     const before = await openDatabase(own);
     await seedDemo(before);
+    await before.takes.destroy({ where: {} });
     const song = (await before.songs.findOne())!;
     const at = new Date('2031-05-08T19:00:00.250Z');
     await before.takes.create({
@@ -335,6 +338,50 @@ describe('the demo', () => {
     expect(plan.items.length).toBeGreaterThanOrEqual(5);
     expect(plan.goals.some(({ likely }: { likely: string | null }) => likely !== null)).toBe(true);
     await demo.close();
+    rmSync(own, { recursive: true });
+  });
+});
+
+describe('what is remembered', () => {
+  it('is counted once, and again after a write', async () => {
+    const own = mkdtempSync(path.join(tmpdir(), 'plucky-remembered-'));
+    const there = await openDatabase(own);
+    const remember = rememberedIn(there.sequelize);
+    let counted = 0;
+    const ask = () =>
+      remember('rows', async () => {
+        counted += 1;
+        return there.entries.count();
+      });
+    expect([await ask(), await ask(), counted]).toEqual([0, 0, 1]);
+    const app = createApp({ database: there, host: '127.0.0.1', log: pino({ level: 'silent' }) });
+    await request(app).post('/api/log').send({ kind: 'note', text: 'Oil the pegs.' }).expect(201);
+    expect(await ask()).toBe(1);
+    expect(counted).toBeGreaterThan(1);
+    const failing = remember('never', () => Promise.reject(new Error('no')));
+    await expect(failing).rejects.toThrow('no');
+    expect(await remember('never', () => Promise.resolve(3))).toBe(3);
+    await there.close();
+    rmSync(own, { recursive: true });
+  });
+});
+
+describe('lateness by slot', () => {
+  it('is that of the last week against a month before, from takes that were heard', async () => {
+    const own = mkdtempSync(path.join(tmpdir(), 'plucky-slots-'));
+    const there = await openDatabase(own);
+    await seedDemo(there);
+    const round = (await there.songs.findOne({ where: { title: 'The Lamplighter’s Round' } }))!;
+    const { slots } = await summaryOf(there, { song: round.id, zone: 0 });
+    expect(slots.length).toBeGreaterThan(2);
+    const first = slots[0]!;
+    // The demo lands late at its changes a month ago, and no longer.
+    expect(first.before! - first.now!).toBeGreaterThan(10);
+    expect(describeSlots(slots)).toMatch(/ late a month ago, and .* now\.$/);
+    const other = (await there.songs.findOne({ where: { title: 'Mooring Pins' } }))!;
+    expect((await summaryOf(there, { song: other.id, zone: 0 })).slots).toEqual([]);
+    expect((await summaryOf(there, { zone: 0 })).slots).toEqual([]);
+    await there.close();
     rmSync(own, { recursive: true });
   });
 });

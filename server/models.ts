@@ -26,6 +26,8 @@ export interface SongRow extends StoredRow<SongRow> {
   title: string;
   instrument: string;
   tempo: number;
+  /** As JSON; null where the song was not looked at yet. */
+  glance: CreationOptional<string | null>;
 }
 
 export interface PatternRow extends StoredRow<PatternRow> {
@@ -201,6 +203,7 @@ export function defineModels(sequelize: Sequelize): Models {
         title: { type: DataTypes.STRING, allowNull: false },
         instrument: { type: DataTypes.STRING, allowNull: false },
         tempo: { type: DataTypes.FLOAT, allowNull: false },
+        glance: { type: DataTypes.TEXT, allowNull: true },
       },
       { tableName: 'songs' },
     ),

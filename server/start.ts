@@ -9,6 +9,7 @@ import { keepCopies } from './copies';
 import { type Database, openDatabase } from './database';
 import { seedDemo } from './demo/seed';
 import { sweepRecordings } from './recordings';
+import { lookAtSongs } from './routes/songs';
 
 const settingsSchema = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4780),
@@ -55,6 +56,10 @@ export function start({ env, demo, built, logLevel = 'info' }: StartOptions): Ru
     if (stopping) return null;
     if (demo) await seedDemo(database, PLUCKY_DATA);
     await sweepRecordings(PLUCKY_DATA, database);
+    // Nobody waits for it; where it fails, the shelf does without.
+    lookAtSongs(database).catch((error: unknown) =>
+      log.debug({ err: error }, 'songs not looked at'),
+    );
     opened.endCopies = keepCopies(database, PLUCKY_DATA, (error) =>
       log.warn({ err: error }, 'no copy of the day could be made'),
     );

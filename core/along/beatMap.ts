@@ -1,5 +1,5 @@
-import type { BeatMap, Meter } from '../schema';
-import { barTicks, pulseTicks } from '../time';
+import type { BeatMap } from '../schema';
+import { pulseTicks } from '../time';
 import { pulsesPerBar } from './beats';
 
 /** A beat map as time: seconds of the recording against ticks from its first bar line. */
@@ -150,9 +150,4 @@ export function tempoAt(map: BeatMap, tick: number): number {
 /** Bars that a map has room for. */
 export function wholeBars(map: BeatMap): number {
   return Math.max(1, Math.floor((map.pulses.length - map.one) / pulsesPerBar(map.meter)));
-}
-
-/** Ticks of a bar of the map. */
-export function mapBarTicks(meter: Meter): number {
-  return barTicks(meter);
 }

@@ -183,6 +183,19 @@ describe('an evening', () => {
       tries(200),
     );
     expect(tonight([], 20, '2031-05-11')).toEqual([]);
+    // Changes and rhythms that are due again find room where nothing else is due, or there is time.
+    const thing = { songId: songs[0]!.songId, rung: null, tempo: null };
+    const others = [
+      { ...thing, what: 'G to C, to and fro', due: '2031-05-09' },
+      { ...thing, what: 'The rhythm “Weir”, on damped strings', due: '2031-05-10' },
+      { ...thing, what: 'later', due: '2031-06-30' },
+    ];
+    const long = tonight(songs, 40, '2031-05-11', others);
+    expect(long.map(({ what }) => what)).toEqual(
+      expect.arrayContaining(['G to C, to and fro', 'The rhythm “Weir”, on damped strings']),
+    );
+    expect(long.some(({ what }) => what === 'later')).toBe(false);
+    expect(long.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(40);
   });
 
   it('goes into a calendar', () => {

@@ -19,6 +19,20 @@ export interface PlannedSong {
   left: string | null;
 }
 
+/** A change or a rhythm that is due again, by spaced repetition. */
+export interface DueThing {
+  /** What is done, in a few words: 'C to F, to and fro'. */
+  what: string;
+  songId: string;
+  rung: RungId | null;
+  tempo: number | null;
+  /** As an ISO date. */
+  due: string;
+}
+
+/** Minutes from which more than one thing that is due finds room. */
+const ROOMY = 30;
+
 const SHARES = { 'warm-up': 0.1, change: 0.2, due: 0.25, rung: 0.45, end: 0.15 } as const;
 /** From so many minutes on there is a pause, and one more for each half of an hour after it. */
 const PAUSE_FROM = 20;
@@ -37,10 +51,16 @@ function pressing({ goal, clean, by }: PlannedSong, today: string): number {
  * back, what is due again, one rung further, and something to end on that is good already.
  * @param minutes that there are, 5 or more
  * @param today as an ISO date
+ * @param others changes and rhythms that are practised by themselves, with when they are due again
  * @returns nothing where there is no song
  * @example tonight([], 20, '2031-05-08') // []
  */
-export function tonight(songs: PlannedSong[], minutes: number, today: string): PlanItem[] {
+export function tonight(
+  songs: PlannedSong[],
+  minutes: number,
+  today: string,
+  others: DueThing[] = [],
+): PlanItem[] {
   if (songs.length === 0) return [];
   const byNeed = [...songs].sort((a, b) => pressing(b, today) - pressing(a, today));
   const main = byNeed[0]!;
@@ -57,6 +77,11 @@ export function tonight(songs: PlannedSong[], minutes: number, today: string): P
     kind,
     ...rest,
   });
+  const things = others
+    .filter(({ due: day, what }) => day <= today && !(held && what.startsWith(held.change)))
+    .sort((a, b) => (a.due < b.due ? -1 : 1))
+    .slice(0, minutes >= ROOMY ? 2 : due ? 0 : 1)
+    .map(({ due: _, ...thing }) => item('due', { ...thing, why: 'due again, before it fades' }));
   const wished: (Omit<PlanItem, 'minutes'> | null)[] = [
     item('warm-up', {
       songId: (good ?? main).songId,
@@ -85,6 +110,7 @@ export function tonight(songs: PlannedSong[], minutes: number, today: string): P
           tempo: due.clean ?? due.next.tempo,
         })
       : null,
+    ...things,
     item('rung', {
       songId: main.songId,
       what: `${main.song}: ${main.next.name.toLowerCase()}`,

@@ -129,6 +129,14 @@ export const logSummarySchema = z.strictObject({
   ),
   /** The quickest clean take of each evening, by rung, of the song that was asked for; none for all songs. */
   clean: z.array(z.strictObject({ day, songId: z.uuid(), rung: rungIdSchema, tempo: z.number() })),
+  /** How late the strokes of each slot of the song that was asked for come: now, and a month before. */
+  slots: z.array(
+    z.strictObject({
+      place: z.string(),
+      now: z.number().nullable(),
+      before: z.number().nullable(),
+    }),
+  ),
   /** The middle of what a change took, by evening, in milliseconds. */
   changes: z.array(z.strictObject({ day, change: z.string(), ms: z.number() })),
 });

@@ -43,6 +43,16 @@ export type OwnInstrument = z.infer<typeof ownInstrumentSchema>;
 export const ownInstrumentListSchema = z.array(ownInstrumentSchema);
 export const createInstrumentSchema = z.strictObject({ instrument: instrumentSchema });
 
+/** What a song is known by on the shelf: its first chords, and a bar of its rhythm as paths of a drawing. */
+export const glanceSchema = z.strictObject({
+  chords: z.array(z.string()),
+  more: z.boolean(),
+  arm: z.string(),
+  strokes: z.string(),
+  dots: z.array(z.tuple([z.number(), z.number()])),
+});
+export type Glance = z.infer<typeof glanceSchema>;
+
 export const songSummarySchema = z.strictObject({
   id: z.string(),
   revision: z.int().min(1),
@@ -51,6 +61,8 @@ export const songSummarySchema = z.strictObject({
   instrument: z.string(),
   meter: z.string(),
   tempo: z.number(),
+  /** Left out for a song that was not looked at yet. */
+  glance: glanceSchema.optional(),
 });
 export type SongSummary = z.infer<typeof songSummarySchema>;
 export const songListSchema = z.array(songSummarySchema);

@@ -6,3 +6,4 @@ export * from './ringing';
 export * from './cues';
 export * from './voices';
 export * from './mixdown';
+export * from './countAloud';

@@ -7,6 +7,7 @@ import { columnsOf, entryOf } from '../routes/entries';
 import { demoEvenings } from './evenings';
 import { RECORDED, recordDemo } from './recording';
 import { demoSongs } from './songs';
+import { keepDemoTakes, TAKEN } from './takes';
 import { demoTimings } from './timings';
 
 /**
@@ -45,7 +46,8 @@ function withGoal(song: Song): Song {
   return { ...song, practice: { goal: song.tempo, by } };
 }
 
-async function seed({ songs, patterns, changeTimes, entries }: Database): Promise<void> {
+async function seed(database: Database): Promise<void> {
+  const { songs, patterns, changeTimes, entries } = database;
   const timings = demoTimings(Date.now()).map((timing) => ({ id: randomUUID(), ...timing }));
   const ids = new Map(demoSongs.map(({ title }) => [title, randomUUID()]));
   await entries.bulkCreate([
@@ -82,6 +84,8 @@ async function seed({ songs, patterns, changeTimes, entries }: Database): Promis
       document: JSON.stringify(song),
     })),
   );
+  const taken = demoSongs.find(({ title }) => title === TAKEN);
+  if (taken) await keepDemoTakes(database, ids.get(TAKEN)!, taken, Date.now());
   await patterns.bulkCreate(
     demoSongs.map(({ pattern }) => ({
       id: randomUUID(),

@@ -7,6 +7,7 @@ import { takes } from './004-takes';
 import { log } from './005-log';
 import { instruments } from './006-instruments';
 import { recordings } from './007-recordings';
+import { glance } from './008-glance';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
@@ -17,4 +18,5 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
   log,
   instruments,
   recordings,
+  glance,
 ];

@@ -13,6 +13,7 @@ import {
 } from '#core';
 import { bounded } from '../bounds';
 import type { Database } from '../database';
+import { rememberedIn } from '../remembered';
 import { check, Refusal } from '../errors';
 import { addEntry, columnsOf, entryOf, entryOfRow, pageOf, whole } from './entries';
 import { planOf } from './plan';
@@ -68,6 +69,7 @@ function asked({ song, kind, verdict, from, to, zone }: z.infer<typeof filterSch
 /** The log: pages, what it comes to, rows by hand, files of it, and the plan that follows from it. */
 export function logRoutes(database: Database) {
   const { entries, songs, sequelize } = database;
+  const remember = rememberedIn(sequelize);
   const router = Router();
   // A player's own file may be longer than any document.
   router.use('/many', express.json({ limit: '8mb' }));
@@ -79,12 +81,19 @@ export function logRoutes(database: Database) {
   });
 
   router.get('/summary', async (request, response) => {
-    response.json(await summaryOf(database, asked(check(filterSchema, request.query))));
+    const query = asked(check(filterSchema, request.query));
+    const answer = await remember(`summary ${JSON.stringify(query)}`, () =>
+      summaryOf(database, query),
+    );
+    response.json(answer);
   });
 
   router.get('/plan', async (request, response) => {
     const query = check(planQuery, request.query);
-    response.json(await planOf(database, query.minutes, query.zone * 60_000));
+    const { minutes: long, zone } = query;
+    // The plan of a day: tomorrow it is another.
+    const key = `plan ${long} ${zone} ${new Date().toISOString().slice(0, 13)}`;
+    response.json(await remember(key, () => planOf(database, long, zone * 60_000)));
   });
 
   router.get('/plan.ics', async (request, response) => {

@@ -1,6 +1,7 @@
 import { QueryTypes } from 'sequelize';
 import {
   describeTrend,
+  type DueThing,
   dueAgain,
   goalTrend,
   nextStep,
@@ -22,6 +23,77 @@ const MOST_PLANNED = 40;
 const REMEMBERED = 400 * DAY;
 /** Takes of a song from which its next tempo follows. */
 const LATEST = 12;
+
+/** Rungs on which the rhythm of a song is practised by itself. */
+const RHYTHM_RUNGS = ['arm', 'strong beats', 'beats', 'damped', 'one chord'];
+/** Rows of changes and rhythms that are looked at, the latest first. */
+const MOST_ROWS = 3000;
+/** A change that takes no more than this share over its quickest evening went well. */
+const AS_QUICK = 1.15;
+
+/** Changes and rhythms that were practised by themselves, with when they are due again. */
+async function dueThings(
+  { sequelize }: Pick<Database, 'sequelize'>,
+  songs: { songId: string; song: string; goal: number | null; left: string | null }[],
+  since: number,
+  dayOf: (at: number) => string,
+): Promise<DueThing[]> {
+  if (songs.length === 0) return [];
+  const ask = <Row extends object>(sql: string) =>
+    sequelize.query<Row>(sql, {
+      type: QueryTypes.SELECT,
+      replacements: { since, ids: songs.map(({ songId }) => songId), rungs: RHYTHM_RUNGS },
+    });
+  const [changes, rhythms] = await Promise.all([
+    ask<{ change: string; madeAt: number; median: number }>(`
+      SELECT change, madeAt, median FROM entries WHERE kind = 'change' AND median IS NOT NULL
+        AND madeAt > :since ORDER BY madeAt DESC LIMIT ${MOST_ROWS}`),
+    ask<{ songId: string; madeAt: number; trouble: string; within: number | null; name: string }>(`
+      SELECT e.songId, e.madeAt, e.trouble, e.within, json_extract(s.document, '$.pattern.name') AS name
+      FROM (SELECT songId, madeAt, trouble, within FROM entries
+        WHERE kind = 'take' AND songId IN (:ids) AND rung IN (:rungs) AND trouble IS NOT NULL AND madeAt > :since
+        ORDER BY madeAt DESC LIMIT ${MOST_ROWS}) AS e
+      JOIN songs AS s ON s.id = e.songId`),
+  ]);
+  const due = (reviews: Parameters<typeof dueAgain>[0]) => {
+    const at = dueAgain(reviews);
+    return at && dayOf(at.getTime());
+  };
+  const found: DueThing[] = [];
+  for (const [change, rows] of grouped(changes, (row) => row.change)) {
+    const quickest = Math.min(...rows.map(({ median }) => median));
+    const day = due(
+      rows.map(({ madeAt, median }) => ({
+        at: new Date(madeAt),
+        trouble: median <= quickest * AS_QUICK ? ('clean' as const) : ('so-so' as const),
+        within: null,
+      })),
+    );
+    const of = songs.find(({ left }) => left === change) ?? songs[0]!;
+    const what = `${change}, to and fro`;
+    if (day) found.push({ what, songId: of.songId, rung: null, tempo: null, due: day });
+  }
+  for (const [name, rows] of grouped(rhythms, (row) => row.name)) {
+    const day = due(
+      rows.map(({ madeAt, trouble, within }) => ({
+        at: new Date(madeAt),
+        trouble: trouble as 'clean',
+        within,
+      })),
+    );
+    const of = songs.find(({ songId }) => songId === rows[0]!.songId)!;
+    const tempo = of.goal === null ? null : Math.round(of.goal * 0.85);
+    const what = `The rhythm “${name}”, on damped strings`;
+    if (day) found.push({ what, songId: of.songId, rung: 'damped', tempo, due: day });
+  }
+  return found;
+}
+
+function grouped<Row>(rows: Row[], by: (row: Row) => string): Map<string, Row[]> {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) groups.set(by(row), [...(groups.get(by(row)) ?? []), row]);
+  return groups;
+}
 
 /** Tonight's plan, from the log and from the goals of the songs. */
 export async function planOf(database: Database, minutes: number, zone: number): Promise<Plan> {
@@ -83,9 +155,10 @@ export async function planOf(database: Database, minutes: number, zone: number):
       left,
     };
   });
+  const others = await dueThings(database, known, since, dayOf);
   return {
     minutes,
-    items: tonight(planned, minutes, today),
+    items: tonight(planned, minutes, today, others),
     goals: known
       .filter(({ clean: best, goal }) => best !== null && goal !== null)
       .map(({ songId, song, goal, by }) => {

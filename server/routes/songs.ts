@@ -2,6 +2,8 @@ import {
   createSongSchema,
   fileName,
   FORMATS,
+  glanceOf,
+  glanceSchema,
   replaceSongSchema,
   type Song,
   songSchema,
@@ -41,6 +43,27 @@ const sheetQuery = z.strictObject({
   leftHanded: said.default(false),
 });
 
+/** What a song is known by, as it is kept beside it. */
+function seen(glance: string | null): Pick<SongSummary, 'glance'> {
+  if (glance === null) return {};
+  const read = glanceSchema.safeParse(JSON.parse(glance));
+  return read.success ? { glance: read.data } : {};
+}
+
+/** Songs of before this was kept are looked at, a few at a time, after the server has started. */
+export async function lookAtSongs({ songs }: Pick<Database, 'songs'>): Promise<void> {
+  const AT_ONCE = 20;
+  for (;;) {
+    const some = await songs.findAll({ where: { glance: null }, limit: AT_ONCE });
+    if (some.length === 0) return;
+    for (const row of some) {
+      const read = songSchema.safeParse(JSON.parse(row.document));
+      const glance = read.success ? JSON.stringify(glanceOf(read.data)) : '{}';
+      await songs.update({ glance }, { where: { id: row.id, glance: null }, silent: true });
+    }
+  }
+}
+
 export function songRoutes(database: Database, compute: Compute) {
   const { router, find, readable } = documentRoutes<SongRow, Song>({
     noun: 'song',
@@ -53,9 +76,10 @@ export function songRoutes(database: Database, compute: Compute) {
   });
 
   router.get('/', async (_request, response) => {
-    const rows = (await readable()) as (Listed & Omit<SongSummary, 'updatedAt'>)[];
+    const rows = (await readable()) as (Listed &
+      Omit<SongSummary, 'updatedAt' | 'glance'> & { glance: string | null })[];
     const list = rows.map(
-      ({ id, revision, updatedAt, title, instrument, meter, tempo }): SongSummary => ({
+      ({ id, revision, updatedAt, title, instrument, meter, tempo, glance }): SongSummary => ({
         id,
         revision,
         updatedAt: new Date(updatedAt).toISOString(),
@@ -63,6 +87,7 @@ export function songRoutes(database: Database, compute: Compute) {
         instrument,
         meter,
         tempo,
+        ...seen(glance),
       }),
     );
     list.sort((a, b) => (a.title < b.title ? -1 : a.title > b.title ? 1 : 0));

@@ -2,6 +2,7 @@ import { QueryTypes } from 'sequelize';
 import type { LogSummary } from '#core';
 import type { Database } from '../database';
 import type { LogFilter } from './entries';
+import { slotsOf } from './slots';
 
 const DAY = 86_400_000;
 
@@ -64,7 +65,8 @@ export async function summaryOf(
   const text = `date(number * 86400, 'unixepoch') AS day`;
   const ask = <Row extends object>(sql: string) =>
     sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
-  const [days, verdicts, songs, clean, best, first, changes, left] = await Promise.all([
+  const [slots, days, verdicts, songs, clean, best, first, changes, left] = await Promise.all([
+    song === undefined ? [] : slotsOf(database, song),
     ask<LogSummary['days'][number]>(`
       SELECT ${text}, seconds, takes FROM (
         SELECT ${number} AS number, round(sum(seconds), 1) AS seconds, sum(kind = 'take') AS takes
@@ -120,6 +122,7 @@ export async function summaryOf(
       left: leftOf.get(rest.songId) ?? null,
     })),
     clean,
+    slots,
     changes,
   };
 }

@@ -71,6 +71,10 @@ function setClimb(change: Partial<typeof mixer.climb>): void {
       <ChooseOne v-model="mixer.clickMode" :options="clickModes" aria-label="The click sounds" />
     </div>
     <div class="row">
+      <ToggleSwitch v-model="mixer.counting" input-id="count-aloud" />
+      <label for="count-aloud">the beats are counted aloud</label>
+    </div>
+    <div class="row">
       <span class="label">drums</span>
       <ChooseOne v-model="mixer.drums" :options="drumChoices" aria-label="Drums" />
     </div>

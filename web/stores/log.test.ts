@@ -12,6 +12,7 @@ const nothing: LogSummary = {
   seconds: 0,
   days: [],
   verdicts: [],
+  slots: [],
   songs: [],
   clean: [],
   changes: [],

@@ -11,6 +11,8 @@ export const useMixerStore = defineStore('mixer', () => {
   const levels = useLocalStorage<Levels>('plucky-wrist:levels', { ...USUAL_LEVELS });
   const clickMode = useLocalStorage<ClickMode>('plucky-wrist:click-mode', 'all');
   const drums = useLocalStorage<DrumChoice>('plucky-wrist:drums', 'none');
+  /** The beats are counted aloud while it plays. */
+  const counting = useLocalStorage('plucky-wrist:count-aloud', false);
   /** A share of the tempo. */
   const speed = useLocalStorage('plucky-wrist:speed', 1);
   const climbs = useLocalStorage('plucky-wrist:ramp-on', false);
@@ -34,6 +36,7 @@ export const useMixerStore = defineStore('mixer', () => {
     levels,
     clickMode,
     drums,
+    counting,
     speed,
     climbs,
     climb,

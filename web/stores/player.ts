@@ -2,6 +2,8 @@ import { useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
+  barNumbers,
+  countAloud,
   arrangement,
   type Arrangement,
   commands,
@@ -100,6 +102,9 @@ export const usePlayerStore = defineStore('player', () => {
     if (mixer.drums === 'none') return null;
     return mixer.drums === 'auto' ? usualGroove.value : mixer.drums;
   });
+  const counted = computed(() =>
+    mixer.counting ? countAloud(bars.value, barNumbers(bars.value, changes.value)) : [],
+  );
   const score = computed<Score | null>(() =>
     sung.value && performance.value
       ? {
@@ -109,6 +114,7 @@ export const usePlayerStore = defineStore('player', () => {
           loop: loop.value,
           click: click.value ? mixer.clickMode : null,
           groove: groove.value,
+          words: counted.value,
           levels: { ...mixer.levels },
           speed: mixer.speed,
           ramp: mixer.ramp,

@@ -74,4 +74,3 @@ export function useAlongMedia(url: () => string | null) {
   }
   return { media, seconds, playing, speed, level, loop, play, toggle, seek };
 }
-export type AlongMedia = ReturnType<typeof useAlongMedia>;

@@ -8,6 +8,7 @@ import {
   describeChangeTimes,
   describeClean,
   describeMinutes,
+  describeSlots,
   describeVerdicts,
   type LogSummary,
   troubleWord,
@@ -20,11 +21,12 @@ import type { Colours } from '../../theme/colours';
 /** One chart at a time, with the sentence that it shows, and the same as a table for who cannot see it. */
 const props = defineProps<{ summary: LogSummary; song: string | null }>();
 
-type Kind = 'clean' | 'changes' | 'minutes' | 'verdicts';
+type Kind = 'clean' | 'slots' | 'changes' | 'minutes' | 'verdicts';
 const kind = ref<Kind>('minutes');
 const kinds = computed<{ label: string; value: Kind }[]>(() => [
   { label: 'Minutes', value: 'minutes' },
   { label: 'Clean tempo', value: 'clean' },
+  { label: 'Lateness', value: 'slots' },
   { label: 'Changes', value: 'changes' },
   { label: 'Verdicts', value: 'verdicts' },
 ]);
@@ -42,6 +44,10 @@ const sentence = computed(() => {
       return props.song === null
         ? 'Choose one song above to see how its clean tempo went.'
         : describeClean(clean.value, goal.value);
+    case 'slots':
+      return props.song === null
+        ? 'Choose one song above to see how late each of its strokes comes.'
+        : describeSlots(props.summary.slots);
     case 'changes':
       return describeChangeTimes(changes.value);
     case 'minutes':
@@ -143,10 +149,45 @@ function bars(
   };
 }
 
+/** Two bars for each slot: a month ago, and now. */
+function beside(slots: LogSummary['slots'], { brass, ink, inkSoft }: Colours): ChartConfiguration {
+  const plain = { grid: { display: false }, ticks: { color: inkSoft } };
+  return {
+    type: 'bar',
+    data: {
+      labels: slots.map(({ place }) => place),
+      datasets: [
+        {
+          label: 'a month ago',
+          data: slots.map(({ before }) => before),
+          backgroundColor: 'transparent',
+          borderColor: ink,
+          borderWidth: 2,
+          maxBarThickness: 18,
+        },
+        {
+          label: 'now',
+          data: slots.map(({ now }) => now),
+          backgroundColor: brass,
+          maxBarThickness: 18,
+        },
+      ],
+    },
+    options: {
+      scales: {
+        x: plain,
+        y: { ...plain, title: { display: true, text: 'ms late', color: inkSoft } },
+      },
+    },
+  };
+}
+
 function configuration(colours: Colours): ChartConfiguration {
   switch (kind.value) {
     case 'clean':
       return lines(clean.value, colours, 'clean tempo', goal.value);
+    case 'slots':
+      return beside(props.summary.slots, colours);
     case 'changes':
       return lines(changes.value, colours, 'milliseconds', null);
     case 'minutes':
@@ -179,6 +220,11 @@ const table = computed<[string, string][]>(() => {
       return rows(clean.value);
     case 'changes':
       return rows(changes.value);
+    case 'slots':
+      return props.summary.slots.map(({ place, now, before }) => [
+        place,
+        `${before ?? 'not heard'} a month ago, ${now ?? 'not heard'} now`,
+      ]);
     case 'minutes':
       return weeks.value.map(({ week, minutes }) => [`week of ${week}`, `${minutes} minutes`]);
     default:
@@ -190,9 +236,11 @@ const table = computed<[string, string][]>(() => {
 });
 const legend = computed(() => {
   if (kind.value === 'clean') return clean.value.map(({ name }) => name);
+  if (kind.value === 'slots' && props.summary.slots.length > 0) return ['a month ago', 'now'];
   return kind.value === 'changes' ? changes.value.map(({ name }) => name) : [];
 });
 const SIGNS = ['●', '◆', '▲', '■', '✱'];
+const sign = (index: number) => (kind.value === 'slots' ? ['☐', '■'] : SIGNS)[index];
 </script>
 
 <template>
@@ -200,7 +248,7 @@ const SIGNS = ['●', '◆', '▲', '■', '✱'];
     <ChooseBeside v-model="kind" :options="kinds" aria-label="Chart" size="small" />
     <figcaption>{{ sentence }}</figcaption>
     <ul v-if="legend.length > 1" class="legend" aria-hidden="true">
-      <li v-for="(name, index) in legend" :key="name">{{ SIGNS[index] }} {{ name }}</li>
+      <li v-for="(name, index) in legend" :key="name">{{ sign(index) }} {{ name }}</li>
     </ul>
     <div v-show="table.length > 0" class="box" aria-hidden="true"><canvas ref="canvas" /></div>
     <table class="heard-only">

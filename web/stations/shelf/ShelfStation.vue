@@ -18,6 +18,7 @@ import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
 import OpenFile from './OpenFile.vue';
+import SongGlance from './SongGlance.vue';
 
 const songs = useSongStore();
 const router = useRouter();
@@ -109,10 +110,13 @@ const orders: Partial<Record<string, (a: SongSummary, b: SongSummary) => number>
 };
 const shown = computed(() => {
   const words = searched.value.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (list.state.value?.shelf ?? []).filter(({ id, title, instrument, meter }) => {
-    const text = `${title} ${instrument} ${meter} ${known(id)}`.toLowerCase();
-    return words.every((word) => text.includes(word));
-  });
+  const found = (list.state.value?.shelf ?? []).filter(
+    ({ id, title, instrument, meter, glance }) => {
+      const chords = glance?.chords.join(' ') ?? '';
+      const text = `${title} ${instrument} ${meter} ${known(id)} ${chords}`.toLowerCase();
+      return words.every((word) => text.includes(word));
+    },
+  );
   return found.sort((a, b) =>
     sort.value === 'recent'
       ? b.updatedAt.localeCompare(a.updatedAt) || a.title.localeCompare(b.title)
@@ -179,6 +183,8 @@ function askToRemoveSong(song: SongSummary): void {
             edited(song.updatedAt)
           }}</span></RouterLink
         >
+        <SongGlance v-if="song.glance" :glance="song.glance" class="seen" />
+        <span v-else class="seen" />
         <span class="quiet known">{{ known(song.id) }}</span>
         <span class="quiet">{{ song.instrument }}</span>
         <span class="quiet">{{ song.meter }}</span>
@@ -297,7 +303,7 @@ ul {
 
 .songs li {
   display: grid;
-  grid-template-columns: 1fr 16rem 6rem 5rem 4.5rem auto auto;
+  grid-template-columns: minmax(12rem, 1fr) 15rem 13rem 6rem 2.5rem 4rem auto auto;
   content-visibility: auto;
   contain-intrinsic-size: auto 3.3rem;
   gap: 1rem;

@@ -111,7 +111,7 @@ const resting = computed(() => takesRest(props.stroke) && props.stroke.rest === 
 </script>
 
 <template>
-  <div v-if="step" class="row" role="group" aria-label="The fretting hand">
+  <div v-if="step" class="row" role="group" aria-label="Fingers on the neck">
     <ChooseBeside
       :model-value="step.how"
       :options="hows"
@@ -148,7 +148,7 @@ const resting = computed(() => takesRest(props.stroke) && props.stroke.rest === 
     </template>
     <p class="quiet">The arm passes; a string that rings goes on at another fret.</p>
   </div>
-  <div v-else-if="takesGrace(stroke)" class="row" role="group" aria-label="The fretting hand">
+  <div v-else-if="takesGrace(stroke)" class="row" role="group" aria-label="Fingers on the neck">
     <template v-if="stroke.kind === 'pick'">
       <label class="label" for="pick-fret">fret</label>
       <InputNumber
