@@ -69,6 +69,21 @@ for (const scheme of ['light', 'dark'] as const) {
       }
     });
 
+    // The checker copies the style sheets of shadow roots, which the content policy of the page refuses it.
+    test.describe('in a drawing of its own', () => {
+      test.use({ expected: { errors: [/Applying inline style/] } });
+      test('along with a recording', async ({ page, app }) => {
+        await openSong(page, app, 'Ropes at First Light');
+        await goTo(page, 'Along');
+        await expect(page.getByRole('heading', { level: 1 })).toHaveText(/bars found in it/);
+        await page.locator('body').press('l');
+        for (const name of ['Chords', 'Rhythm', 'Heard', 'Beats']) {
+          await panel(page, name);
+          await look(page, `along, ${name}`);
+        }
+      });
+    });
+
     test('on the sheet', async ({ page, app }) => {
       await openSong(page, app, 'Ropes at First Light');
       await goTo(page, 'Sheet');
@@ -130,7 +145,7 @@ test('nothing is wider than a tablet or a phone', async ({ page, app }) => {
   for (const width of [820, 390]) {
     await page.setViewportSize({ width, height: 1000 });
     await openSong(page, app, 'Sluice Gate Sixteens');
-    for (const station of ['Strum', 'Chords', 'Changes', 'Practice', 'Song']) {
+    for (const station of ['Strum', 'Chords', 'Changes', 'Practice', 'Along', 'Sheet', 'Song']) {
       await goTo(page, station);
       await page.waitForTimeout(200);
       const over = await page.evaluate(

@@ -49,25 +49,25 @@ const TOLD = 5;
 
 /**
  * What changed in the timing of a song's slots within a month, in one sentence: the place that was worst.
- * @example describeSlots([{ place: 'the & of 2', now: 12, before: 38 }]) // 'The & of 2 came 38 ms late a month ago, and 12 ms late now.'
+ * @example describeSlots([{ place: 'the & of 2', now: 12, before: 38 }]) // 'What is struck on the & of 2 came 38 ms late a month ago, and 12 ms late now.'
  */
 export function describeSlots(slots: LogSummary['slots']): string {
   const both = slots.filter(({ now, before }) => now !== null && before !== null);
   const late = (ms: number) =>
     Math.abs(ms) < TOLD ? 'on time' : `${Math.abs(Math.round(ms))} ms ${ms > 0 ? 'late' : 'early'}`;
-  const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
+  const named = ({ place }: LogSummary['slots'][number]) => `What is struck on ${place}`;
   if (both.length > 0) {
     const worst = both.reduce((most, slot) =>
       Math.abs(slot.before!) > Math.abs(most.before!) ? slot : most,
     );
-    return `${capital(worst.place)} came ${late(worst.before!)} a month ago, and ${late(worst.now!)} now.`;
+    return `${named(worst)} came ${late(worst.before!)} a month ago, and ${late(worst.now!)} now.`;
   }
   const heard = slots.filter(({ now }) => now !== null);
   if (heard.length === 0) return 'No take of it was heard yet.';
   const worst = heard.reduce((most, slot) =>
     Math.abs(slot.now!) > Math.abs(most.now!) ? slot : most,
   );
-  return `${capital(worst.place)} comes ${late(worst.now!)}; a month ago nothing of it was heard.`;
+  return `${named(worst)} comes ${late(worst.now!)}; a month ago nothing of it was heard.`;
 }
 
 /**

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import ToggleButton from 'primevue/togglebutton';
@@ -110,6 +111,8 @@ const bar = computed(() => {
   return itemAt(player.bars, tick.value) ?? null;
 });
 const { strings, drawn } = useBarDrawing();
+const pathBox = useTemplateRef<HTMLElement>('pathBox');
+const { width: pathWidth } = useElementSize(pathBox);
 const shown = computed(() => (bar.value ? drawn(bar.value) : null));
 const nextChord = computed(() => {
   const change = player.changes.find((one) => one.tick > tick.value);
@@ -290,20 +293,22 @@ const clock = (at: number) =>
             <span class="quiet">{{ nextChord.wait.toFixed(1) }} s</span> {{ nextChord.symbol }}
           </template>
         </p>
-        <WristPath
-          v-if="shown"
-          :pattern="shown.pattern"
-          :phase="shown.phase"
-          :strings="strings"
-          :flags="shown.flags"
-          :counts="shown.counts"
-          :heard="bar ? tick - bar.tick : null"
-          :flipped="view.bassAtBottom"
-          :caption="`bar ${(bar?.index ?? 0) + 1}`"
-          size="middle"
-          :width="760"
-        />
-        <p v-else class="quiet">Here the song has no bar.</p>
+        <div ref="pathBox">
+          <WristPath
+            v-if="shown"
+            :pattern="shown.pattern"
+            :phase="shown.phase"
+            :strings="strings"
+            :flags="shown.flags"
+            :counts="shown.counts"
+            :heard="bar ? tick - bar.tick : null"
+            :flipped="view.bassAtBottom"
+            :caption="`bar ${(bar?.index ?? 0) + 1}`"
+            size="middle"
+            :width="Math.min(760, pathWidth)"
+          />
+          <p v-else class="quiet">Here the song has no bar.</p>
+        </div>
       </template>
     </template>
     <template #tool>

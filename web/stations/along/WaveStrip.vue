@@ -79,6 +79,11 @@ onMounted(() => {
     plugins: [regions],
     ...(nonce && { cspNonce: nonce }),
   });
+  // What scrolls can be reached and scrolled with keys.
+  const scrolls = surfer.getWrapper().parentElement;
+  scrolls?.setAttribute('tabindex', '0');
+  scrolls?.setAttribute('role', 'group');
+  scrolls?.setAttribute('aria-label', 'The recording over time');
   surfer.on('ready', draw);
 });
 watch(() => [props.bars, props.chords], draw);
@@ -86,7 +91,7 @@ onBeforeUnmount(() => surfer?.destroy());
 </script>
 
 <template>
-  <div ref="box" class="wave" role="img" aria-label="The recording, with its bar lines" />
+  <div ref="box" class="wave" role="group" aria-label="The recording, with its bar lines" />
 </template>
 
 <style scoped>

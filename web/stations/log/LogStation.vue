@@ -85,9 +85,19 @@ const settings = computed(() => {
     work="Log"
   >
     <template #settings>
-      <ChooseOne v-model="song" :options="songs" aria-label="Song" />
-      <ChooseOne v-model="kind" :options="kinds" aria-label="Kind of row" />
-      <ChooseOne v-model="verdict" :options="verdicts" aria-label="Verdict" />
+      <ChooseOne v-model="song" placeholder="all songs" :options="songs" aria-label="Song" />
+      <ChooseOne
+        v-model="kind"
+        placeholder="everything"
+        :options="kinds"
+        aria-label="Kind of row"
+      />
+      <ChooseOne
+        v-model="verdict"
+        placeholder="any verdict"
+        :options="verdicts"
+        aria-label="Verdict"
+      />
     </template>
     <p v-if="log.trouble" class="trouble" role="alert">{{ log.trouble }}</p>
     <LogCharts v-if="log.summary" :summary="log.summary" :song="log.filter.song" />

@@ -303,10 +303,10 @@ ul {
 
 .songs li {
   display: grid;
-  grid-template-columns: minmax(12rem, 1fr) 15rem 13rem 6rem 2.5rem 4rem auto auto;
+  grid-template-columns: minmax(10rem, 1fr) 15rem 15rem 6rem 4.8rem 4rem auto auto;
   content-visibility: auto;
   contain-intrinsic-size: auto 3.3rem;
-  gap: 1rem;
+  gap: 0.7rem;
   align-items: center;
   padding: 0.45rem 0;
   border-bottom: 1px solid var(--line);
