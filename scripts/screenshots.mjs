@@ -60,10 +60,6 @@ await day.page.keyboard.press('ArrowRight');
 await day.page.keyboard.press('ArrowDown');
 await day.shoot('strum');
 await day.page.keyboard.press('Control+z');
-await panel(day.page, 'Variations');
-await day.page.getByRole('button', { name: 'Chuck the back-beat' }).click();
-await day.shoot('strum-variations');
-await day.page.keyboard.press('Control+z');
 await panel(day.page, 'Patterns');
 await day.shoot('strum-patterns');
 await day.open('Twelve Steps to the Sill');
@@ -112,6 +108,17 @@ await day.station('Sheet');
 await day.page.getByRole('img', { name: 'Page 1 of 1' }).waitFor();
 await day.page.waitForTimeout(400);
 await day.shoot('sheet');
+await day.station('Along');
+await day.page.getByText(/bars found in it/).waitFor();
+await day.page.getByRole('button', { name: 'Play the recording' }).click();
+for (let landing = 0; landing < 3; landing += 1) {
+  await day.page.waitForTimeout(2600);
+  await day.page.keyboard.press('l');
+}
+await day.page.getByRole('button', { name: 'Pause the recording' }).click();
+await panel(day.page, 'Chords');
+await day.page.waitForTimeout(900);
+await day.shoot('along');
 await day.station('Log');
 await day.page.getByRole('button', { name: /^Settings:/ }).click();
 await day.page.getByRole('combobox', { name: 'Song', exact: true }).click();

@@ -258,7 +258,9 @@ function struck(
       damps,
     };
     strikes.push(strike);
-    strokeOf.set(strike, stroke);
+    // Only what the fretting hand has a part in is asked for again.
+    if (stroke.kind === 'legato' || ('grace' in stroke && stroke.grace))
+      strokeOf.set(strike, stroke);
     arrived = true;
   }
 

@@ -19,6 +19,25 @@ const LATELY = 28 * DAY;
 /** A clean take of the whole song with both hands, as the index of such rows has it. */
 const CLEAN = `trouble = 'clean' AND kind = 'take' AND whole = 1 AND hands = 'both' AND songId IS NOT NULL`;
 
+/** Every song that has rows, one step of an index for each. */
+const PLAYED = `
+  WITH RECURSIVE one(songId) AS (SELECT min(songId) FROM entries WHERE songId IS NOT NULL
+    UNION ALL SELECT (SELECT min(songId) FROM entries WHERE songId > one.songId) FROM one WHERE songId IS NOT NULL)
+  SELECT songId FROM one WHERE songId IS NOT NULL`;
+
+/** Every day of the log, each from its stretch of an index: grouping all rows by their day would sort them all. */
+const ALL_DAYS = `
+  WITH RECURSIVE days(number, last) AS (
+    SELECT ((SELECT min(madeAt) FROM entries) + :zone) / ${DAY}, ((SELECT max(madeAt) FROM entries) + :zone) / ${DAY}
+    UNION ALL SELECT number + 1, last FROM days WHERE number < last)
+  SELECT date(number * 86400, 'unixepoch') AS day, seconds, takes FROM (
+    SELECT number,
+      (SELECT round(sum(seconds), 1) FROM entries
+        WHERE madeAt >= number * ${DAY} - :zone AND madeAt < (number + 1) * ${DAY} - :zone) AS seconds,
+      (SELECT count(*) FROM entries WHERE kind = 'take'
+        AND madeAt >= number * ${DAY} - :zone AND madeAt < (number + 1) * ${DAY} - :zone) AS takes
+    FROM days) WHERE seconds IS NOT NULL`;
+
 /** The quickest clean take of each evening of some songs, by rung, in the order of the evenings. */
 export function cleanEvenings(
   { sequelize }: Pick<Database, 'sequelize'>,
@@ -63,14 +82,20 @@ export async function summaryOf(
   const number = `(madeAt + :zone) / ${DAY}`;
   // Grouped by the number of the day: its text is made once a group and not once a row.
   const text = `date(number * 86400, 'unixepoch') AS day`;
+  /** The clean takes in full of the song of an outer row. */
+  const of = (outer: string) => among(`${CLEAN} AND rung = 'song' AND songId = ${outer}.songId`);
   const ask = <Row extends object>(sql: string) =>
     sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
   const [slots, days, verdicts, songs, clean, best, first, changes, left] = await Promise.all([
     song === undefined ? [] : slotsOf(database, song),
-    ask<LogSummary['days'][number]>(`
+    ask<LogSummary['days'][number]>(
+      where.length === 0
+        ? ALL_DAYS
+        : `
       SELECT ${text}, seconds, takes FROM (
         SELECT ${number} AS number, round(sum(seconds), 1) AS seconds, sum(kind = 'take') AS takes
-        FROM entries ${among()} GROUP BY number ORDER BY number)`),
+        FROM entries ${among()} GROUP BY number ORDER BY number)`,
+    ),
     ask<LogSummary['verdicts'][number]>(`
       SELECT trouble, count(*) AS count FROM entries ${among('trouble IS NOT NULL')}
       GROUP BY trouble ORDER BY count DESC`),
@@ -90,15 +115,16 @@ export async function summaryOf(
       LEFT JOIN songs ON songs.id = found.songId ORDER BY last DESC`),
     song === undefined ? [] : cleanEvenings(database, { song, since, until, zone }),
     ask<{ songId: string; clean: number }>(`
-      SELECT songId, max(tempo) AS clean FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId`),
+      SELECT songId, (SELECT max(tempo) FROM entries ${of('some')}) AS clean FROM (${PLAYED}) AS some`),
     ask<{ songId: string; tempo: number }>(`
-      SELECT songId, tempo, min(number) FROM (
-        SELECT songId, ${number} AS number, max(tempo) AS tempo
-        FROM entries ${among(`${CLEAN} AND rung = 'song'`)} GROUP BY songId, number) GROUP BY songId`),
+      SELECT songId, (SELECT max(tempo) FROM entries ${of('some')}
+        AND madeAt >= some.number * ${DAY} - :zone AND madeAt < (some.number + 1) * ${DAY} - :zone) AS tempo
+      FROM (SELECT songId, (SELECT ${number} FROM entries ${of('played')} ORDER BY madeAt LIMIT 1) AS number
+        FROM (${PLAYED}) AS played) AS some`),
     ask<LogSummary['changes'][number]>(`
       SELECT ${text}, change, ms FROM (
         SELECT ${number} AS number, change, round(avg(median), 1) AS ms
-        FROM entries ${among(`kind = 'change' AND median IS NOT NULL`)}
+        FROM entries ${where.length === 0 ? 'INDEXED BY entries_changes' : ''} ${among(`kind = 'change' AND median IS NOT NULL`)}
         GROUP BY change, number) ORDER BY number`),
     ask<{ songId: string; change: string }>(`
       SELECT songId, change, max(many * 1e15 + late) FROM (
