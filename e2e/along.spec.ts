@@ -156,6 +156,31 @@ test('bar lines are moved by a hundredth of a second, with undo; the song sounds
   await expect(page.getByText(/down miss, .*up/).last()).toBeVisible({ timeout: 15_000 });
 });
 
+test('a take is tapped along with it, and judged against its beats', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Along');
+  await expect(answer(page)).toHaveText(/^20 bars found in it\./, { timeout: 15_000 });
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const known = (await (await fetch(`${app.url}/api/songs/${id}/recording/map`)).json()) as {
+    map: { pulses: number[] };
+  };
+  await look(page, 'Take');
+  await page.getByRole('button', { name: 'Tap a take' }).click();
+  // The downs on the beats of four bars, each a little late: it is the same for all, and taken off.
+  const { pulses } = known.map;
+  await pressAt(
+    page,
+    'f',
+    pulses.slice(0, 16).filter((_, beat) => beat % 4 !== 2),
+  );
+  await page.getByRole('button', { name: 'End the take' }).click();
+  await expect(page.getByRole('list', { name: 'Lateness by slot' })).toBeVisible({
+    timeout: 15_000,
+  });
+  const takes = (await (await fetch(`${app.url}/api/songs/${id}/takes`)).json()) as unknown[];
+  expect(takes.length).toBeGreaterThan(0);
+});
+
 test('what is no sound is not kept, and says so', async ({ page, app }) => {
   await openSong(page, app, 'Slow Water Under Willows');
   await goTo(page, 'Along');

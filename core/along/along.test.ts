@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { arrangement } from '../arrange';
 import { newSong, printProgression, readProgression } from '../song';
 import { mixdown, USUAL_LEVELS } from '../sound';
+import { judgeOnsets } from '../take';
 import { barTicks, METERS, pulseTicks, secondsPerTick } from '../time';
 import type { BeatMap, HeardLanding } from '../schema';
 import { beatMapSchema } from '../schema';
@@ -21,6 +22,7 @@ import {
   sectionsOf,
   setOne,
   suggestChords,
+  takeOnMap,
   tickOf,
   TOO_FEW_TAPS,
   trackAgain,
@@ -247,5 +249,36 @@ describe('a rhythm that is heard', () => {
     expect(found).toEqual(strikes);
     const silence = { samples: new Float32Array(22_050 * 8), sampleRate: 22_050 };
     expect(rhythmOf(silence, map, 0, 4, song.pattern)).toBeNull();
+  });
+});
+
+describe('a take along with a recording', () => {
+  it('is judged against its beats: who goes with its drift is clean, who is late is late', () => {
+    const progression = 'G | . | Em | C . D . | G | C | . | D x2';
+    const song = newSong({ title: 'Lock', instrument: 'guitar', progression, tempo: 100 });
+    const arranged = arrangement(song);
+    let at = 1;
+    const pulses = Array.from({ length: 65 }, (_, beat) => (at += 0.6 + 0.03 * Math.sin(beat / 3)));
+    const map: BeatMap = { meter: four, pulses, sure: pulses.map(() => 1), one: 0, set: [] };
+    const take = (late: (landing: boolean) => number) =>
+      takeOnMap(
+        map,
+        arranged.performance.strikes.map(({ tick, dir, landing }, index) => ({
+          seconds: secondsOf(map, tick) + 0.006 * ((index % 3) - 1) + late(landing),
+          direction: dir,
+        })),
+        song,
+      );
+    const clean = judgeOnsets(
+      arranged,
+      take(() => 0),
+    );
+    expect(clean.verdict.trouble).toBe('clean');
+    const late = judgeOnsets(
+      arranged,
+      take((landing) => (landing ? 0.08 : 0)),
+    );
+    expect(late.verdict.trouble).toBe('landings');
+    expect(late.drift).toBeLessThan(2);
   });
 });

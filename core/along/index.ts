@@ -4,3 +4,4 @@ export * from './beatMap';
 export * from './landings';
 export * from './chordEar';
 export * from './rhythm';
+export * from './take';

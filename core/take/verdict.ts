@@ -82,6 +82,9 @@ function besideItsSlot(played: Judged[], special: (one: Judged) => boolean): Map
   );
 }
 
+/** With fewer strokes than this to compare with, nothing is told apart. */
+const FEW = 4;
+
 const isLanding = ({ strike, before }: Judged) => strike.landing && before !== null;
 /** After a miss: the slot before it was left out. */
 const isAfterMiss = ({ strike, before }: Judged) =>
@@ -92,9 +95,10 @@ function landingsLate(played: Judged[], { byChange }: Evidence, stops: boolean):
   const beside = besideItsSlot(played, isLanding);
   // Where the arm stops after each miss, a landing after a miss says nothing of the other hand.
   const late = heardOf(played).filter((one) => isLanding(one) && !(stops && isAfterMiss(one)));
-  const others = [...beside]
-    .filter(([one]) => !isLanding(one) && !isAfterMiss(one))
-    .map(([, off]) => off);
+  const elsewhere = [...beside].filter(([one]) => !isLanding(one));
+  // A pattern that passes before every stroke has no others than those after a miss.
+  const inStride = elsewhere.filter(([one]) => !isAfterMiss(one));
+  const others = (inStride.length >= FEW ? inStride : elsewhere).map(([, off]) => off);
   const found: Found[] = [];
   const all = late.map((one) => beside.get(one)!);
   if (all.length >= 3) {

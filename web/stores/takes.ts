@@ -96,8 +96,8 @@ export const useTakesStore = defineStore('takes', () => {
     judge(source, (song, bars) => ear().sound(song, recording, bars));
   const fromWav = (bytes: Uint8Array) =>
     judge('file', (song, bars) => ear().wav(song, bytes, bars));
-  const fromOnsets = (onsets: TakeOnset[]) =>
-    judge('taps', (song, bars) => ear().onsets(song, onsets, bars));
+  const fromOnsets = (onsets: TakeOnset[], source: 'taps' | 'microphone' = 'taps') =>
+    judge(source, (song, bars) => ear().onsets(song, onsets, bars));
   const fromExample = (habits: Habits) =>
     judge('example', (song, bars) => ear().example(song, habits, bars));
 

@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import {
   type BeatMap,
   chromaOf,
+  heardAlong,
   type HeardRhythm,
   type Key,
   mapBeats,
@@ -10,6 +11,7 @@ import {
   type Recording,
   rhythmOf,
   suggestChords,
+  type TakeOnset,
   trackAgain,
 } from '#core';
 
@@ -27,6 +29,9 @@ const along = {
   /** What some bars play, as a pattern of one. */
   rhythm: (map: BeatMap, first: number, count: number, base: Pattern): HeardRhythm | null =>
     recording ? rhythmOf(recording, map, first, count, base) : null,
+  /** Strokes that a microphone heard while the recording played. */
+  heard: (recorded: Recording, from: number, speed: number): TakeOnset[] =>
+    heardAlong(recorded, from, speed),
   /** Readings of stretches of the recording, each with the chord before it. */
   chords: (stretches: { from: number; to: number; before?: string }[], key: Key | null) =>
     stretches.map(({ from, to, before }) =>

@@ -22,6 +22,7 @@ import BeatsPanel from './BeatsPanel.vue';
 import ChordsPanel from './ChordsPanel.vue';
 import FilePanel from './FilePanel.vue';
 import RhythmPanel from './RhythmPanel.vue';
+import TakePanel from './TakePanel.vue';
 import WaveStrip from './WaveStrip.vue';
 import { useAlongMedia } from './alongMedia';
 
@@ -32,17 +33,18 @@ const player = usePlayerStore();
 const mixer = useMixerStore();
 const view = useViewStore();
 
-const TOOLS = ['beats', 'chords', 'rhythm', 'heard'] as const;
+const TOOLS = ['beats', 'chords', 'rhythm', 'take', 'heard'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
   { label: 'Beats', value: 'beats' },
   { label: 'Chords', value: 'chords' },
   { label: 'Rhythm', value: 'rhythm' },
+  { label: 'Take', value: 'take' },
   { label: 'Heard', value: 'heard' },
 ];
 
-const { media, seconds, playing, speed, level, loop, toggle, seek } = useAlongMedia(
+const { media, seconds, playing, speed, level, loop, play, toggle, seek } = useAlongMedia(
   () => along.url,
 );
 const heardBox = useTemplateRef<HTMLElement>('heardBox');
@@ -325,6 +327,14 @@ const clock = (at: number) =>
           @seek="(at) => along.map && seek(secondsOf(along.map, at))"
         />
         <RhythmPanel v-else-if="panel === 'rhythm'" :first="first" :last="last" />
+        <TakePanel
+          v-else-if="panel === 'take'"
+          :media="media"
+          :playing="playing"
+          :speed="speed"
+          :late="late"
+          @play="play"
+        />
         <FilePanel v-else v-model:level="level" v-model:click="click" v-model:part="part" />
       </template>
       <p v-else class="quiet">{{ songs.song?.title }} has no recording yet.</p>

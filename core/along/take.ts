@@ -1,0 +1,37 @@
+import type { BeatMap, Song, TakeOnset } from '../schema';
+import { onsets, type Recording } from '../take';
+import { secondsPerTick } from '../time';
+import { tickOf } from './beatMap';
+
+/**
+ * What was played along with a recording, as if the song had gone evenly at its own tempo: the drift of the
+ * recording is taken off by its beat map, so that a take is judged against the players in it and not against a clock.
+ * @param taken onsets in seconds of the recording
+ * @example takeOnMap(map, [{ seconds: 2, direction: 'down' }], song)[0].seconds // 2.4
+ */
+export function takeOnMap(
+  map: BeatMap,
+  taken: TakeOnset[],
+  { tempo, meter }: Pick<Song, 'tempo' | 'meter'>,
+): TakeOnset[] {
+  const perTick = secondsPerTick(tempo, meter);
+  return taken.flatMap((onset) => {
+    const seconds = tickOf(map, onset.seconds) * perTick;
+    // A stroke just before the first bar line is of the first bar.
+    return seconds < -0.2 ? [] : [{ ...onset, seconds: Math.max(0, seconds) }];
+  });
+}
+
+/** Decibels below the loudest of a take at which a stroke is as good as not heard. */
+const SILENT = 40;
+
+/**
+ * The strokes that a microphone heard while a recording played, as onsets in seconds of the recording.
+ * @param from second of the recording at which the microphone began, and how fast the recording went
+ */
+export function heardAlong(heard: Recording, from: number, speed: number): TakeOnset[] {
+  return onsets(heard).map(({ seconds, loudness }) => ({
+    seconds: Math.max(0, from + seconds * speed),
+    loudness: Math.max(0.01, Math.min(1, 1 + loudness / SILENT)),
+  }));
+}
