@@ -80,6 +80,17 @@ describe('in a slot of its own', () => {
     expect(legatoOf(song)).toEqual([]);
   });
 
+  it('a slide passes the frets between, and no strike has more notes than its instrument can', () => {
+    const passed = (words: string) =>
+      arrange(songOf(words)).strikes[1]!.notes.map(({ fret }) => fret);
+    const rest = 'miss miss, miss miss, miss miss';
+    expect(passed(`s4f2 slide:s4f7, ${rest}`)).toEqual([3, 4, 5, 6, 7]);
+    expect(passed(`s4f9 slide:s4f7, ${rest}`)).toEqual([8, 7]);
+    const far = passed(`down slide:s1f24+s2f24+s3f24+s4f24>slide:s1f1+s2f1+s3f1+s4f1, ${rest}`);
+    expect(far.length).toBeLessThanOrEqual(40);
+    expect(far.at(-1)).toBe(1);
+  });
+
   it('the whole shape slides into the next chord, or away', () => {
     const song = songOf('down miss, miss miss, miss miss, miss slide:next', 'A | D');
     // D is xx0232: the strings of A that ring go to where D has them.

@@ -95,8 +95,13 @@ const SLIDE_SECONDS = 0.12;
 
 const inOrder = (notes: StrikeNote[]) => notes.sort((a, b) => a.delay - b.delay);
 
+/** Notes that a strike has at most: a slide of many strings passes fewer of the frets between. */
+const MOST_NOTES = 40;
+
 /** When, in seconds from its strike, a string goes on, how long that may take, and how loud it is. */
 interface Onward {
+  /** How many strings go on in the strike, over all its steps. */
+  strings: number;
   delay: number;
   room: number;
   velocity: number;
@@ -107,16 +112,17 @@ function goesOn(
   target: Sounding,
   how: LegatoHow,
   from: number,
-  { delay, room, velocity }: Onward,
+  { strings, delay, room, velocity }: Onward,
   options: FretOptions,
 ): StrikeNote[] {
-  const way = Math.sign(target.fret - from);
-  const count = how === 'slide' ? Math.max(1, Math.abs(target.fret - from)) : 1;
+  const way = target.fret - from;
+  const passed = Math.min(Math.abs(way), Math.floor(MOST_NOTES / Math.max(1, strings)));
+  const count = how === 'slide' ? Math.max(1, passed) : 1;
   const apart = Math.min(FRET_SECONDS, Math.min(SLIDE_SECONDS, GRACE_ROOM * room) / count);
   return Array.from({ length: count }, (_, step) => {
     const left = count - 1 - step;
     return {
-      ...stringAt(options, target.string, target.fret - way * left),
+      ...stringAt(options, target.string, target.fret - Math.round((way * left) / count)),
       delay: delay + step * apart,
       velocity,
       legato: { how, from },
@@ -270,7 +276,7 @@ export function withLegato(
           target,
           'slide',
           fret,
-          { delay: 0, room, velocity: velocity * SOFTER },
+          { strings: targets.length, delay: 0, room, velocity: velocity * SOFTER },
           options,
         );
       }),
@@ -310,6 +316,7 @@ export function withLegato(
           held: heldAt(change - 1),
           next: heldAt(change),
           velocity: strike.velocity,
+          strings: stroke.steps.length * options.instrument.strings.length,
           delay: order * room,
           room,
         };

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { commands, rhythmCommands } from '../edit';
 import { fills, fretChord, guessKey, INSTRUMENTS, lineFingers, lineWords, moveLine } from '../neck';
 import { newPattern } from '../pattern';
-import type { Song, TuneMeets } from '../schema';
+import { type Song, tooMuch, type TuneMeets } from '../schema';
 import { newSong, readTune, sayTune } from '../song';
 import { parsePattern } from '../stroke';
 import { METERS } from '../time';
@@ -145,6 +145,16 @@ describe('line and pattern', () => {
     ]);
     expect(arrange(song).silent).toEqual([]);
   });
+});
+
+it('a song of more notes than can be worked out is refused, as one of strokes is', () => {
+  const song = songOf('down miss, down miss, down miss, down miss', '1 s3f0');
+  const notes = Array.from({ length: 60 }, (_, at) => ({ at: at * 60, string: 3, fret: 0 }));
+  const full = rhythmCommands.setTune(place, { notes }).apply(song);
+  const [section] = full.sections;
+  const bars = Array.from({ length: 100 }, () => section!.lines[0]!.bars[0]!);
+  const lines = [{ bars, times: 20 }];
+  expect(tooMuch({ ...full, sections: [{ ...section!, lines }] })).toMatch(/strokes; 100,000 is/);
 });
 
 describe('a line that is moved', () => {

@@ -7,7 +7,7 @@ interface UnfoldingLine {
   bars: {
     chords: { symbol: string; substitutes?: { symbol: string }[] | undefined }[];
     meter?: Meter | undefined;
-    rules?: { pattern?: Pattern | undefined } | undefined;
+    rules?: { pattern?: Pattern | undefined; tune?: { notes: unknown[] } | undefined } | undefined;
   }[];
   times: number;
   only?: 'last' | number[] | undefined;
@@ -72,7 +72,7 @@ export function tooMuch(song: Unfolding): string | null {
       for (const { meter: other, rules, chords: placed } of line.bars) {
         const { beats, unit } = other ?? meter;
         const inBar = rules?.pattern ? densest([rules.pattern]) : finest;
-        strokes += Math.ceil((beats * inBar) / unit) * played;
+        strokes += (Math.ceil((beats * inBar) / unit) + (rules?.tune?.notes.length ?? 0)) * played;
         for (const { symbol, substitutes } of placed) {
           chords.add(symbol);
           substitutes?.forEach((substitute) => chords.add(substitute.symbol));
