@@ -1,0 +1,177 @@
+// @vitest-environment happy-dom
+import {
+  type BeatMap,
+  METERS,
+  movePulse,
+  newSong,
+  type RecordingInfo,
+  type RecordingMap,
+  type StoredSong,
+} from '#core';
+import { createPinia, setActivePinia } from 'pinia';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { nextTick } from 'vue';
+import { api, Away } from '../remote/client';
+import { useAlongStore } from './along';
+import { useSongStore } from './song';
+
+const pulses = Array.from({ length: 33 }, (_, beat) => 1 + beat / 2);
+const map: BeatMap = {
+  meter: METERS['4/4'],
+  pulses,
+  sure: pulses.map((_, beat) => (beat < 28 ? 1 : 0.2)),
+  one: 0,
+  set: [],
+};
+let answer: BeatMap | string = map;
+let opened: { samples: number; sampleRate: number }[] = [];
+
+vi.mock('../workers/along', () => ({
+  alongWorker: () => ({
+    open: async (samples: Float32Array, sampleRate: number) => {
+      opened.push({ samples: samples.length, sampleRate });
+    },
+    map: async () => answer,
+    again: async () => answer,
+    chords: async (stretches: unknown[]) => stretches.map(() => [{ symbol: 'Am', sure: 0.7 }]),
+  }),
+}));
+vi.mock('../audio/capture', () => ({
+  decode: async (bytes: ArrayBuffer, sampleRate: number) => {
+    if (bytes.byteLength === 0) throw new Error('This file is no sound.');
+    return { samples: new Float32Array(bytes.byteLength * sampleRate), sampleRate };
+  },
+}));
+
+const document = newSong({ title: 'Weir', instrument: 'guitar', progression: 'G | C' });
+const stored: StoredSong = {
+  id: 'one',
+  revision: 1,
+  updatedAt: '2026-11-24T20:00:00.000Z',
+  document,
+};
+const info = (known: RecordingMap): RecordingInfo => ({
+  name: 'Evening',
+  type: 'audio/wav',
+  bytes: 2_400_000,
+  madeAt: '2026-11-25T19:00:00.000Z',
+  ...known,
+});
+let kept: RecordingMap[] = [];
+
+beforeEach(async () => {
+  setActivePinia(createPinia());
+  answer = map;
+  kept = [];
+  opened = [];
+  vi.spyOn(api, 'readSong').mockResolvedValue(stored);
+  vi.spyOn(api, 'readRecording').mockResolvedValue(info({ map, landings: [] }));
+  vi.spyOn(api, 'mapRecording').mockImplementation(async (_, known) => {
+    kept = [...kept, known];
+    return info(known);
+  });
+  vi.spyOn(api, 'keepRecording').mockResolvedValue(info({ map: null, landings: [] }));
+  vi.spyOn(api, 'deleteRecording').mockResolvedValue(null);
+  vi.stubGlobal('fetch', async () => new Response(new Uint8Array(17)));
+  await useSongStore().open('one');
+});
+afterEach(() => {
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+});
+
+async function entered() {
+  const along = useAlongStore();
+  await along.enter();
+  return along;
+}
+
+describe('a recording beside the open song', () => {
+  it('is read once, with its bars and how sure they are', async () => {
+    const along = await entered();
+    expect(along.busy).toBeNull();
+    expect(opened).toEqual([{ samples: 17 * 22_050, sampleRate: 22_050 }]);
+    expect(along.duration).toBe(17);
+    expect(along.bars).toHaveLength(9);
+    expect(along.unsure.map(({ number }) => number)).toEqual([8, 9]);
+    expect(along.tempos!.least).toBeCloseTo(120, 3);
+    expect(along.url).toContain('/api/songs/one/recording?of=2026');
+  });
+
+  it('may not be there, and the server may be away', async () => {
+    vi.spyOn(api, 'readRecording').mockResolvedValue(null);
+    const along = await entered();
+    expect([along.info, along.trouble, along.busy]).toEqual([null, null, null]);
+    vi.spyOn(api, 'readRecording').mockRejectedValue(new Away());
+    await along.enter();
+    expect(along.trouble).toBe('The server cannot be reached.');
+  });
+
+  it('is not sent where the browser cannot read it, nor where it is too long', async () => {
+    const along = await entered();
+    await along.bring(new File([], 'nothing.mp3'));
+    expect(along.trouble).toBe('This file is no sound.');
+    await along.bring(new File([new Uint8Array(901)], 'long.wav'));
+    expect(along.trouble).toBe('A recording may last fifteen minutes.');
+    expect(api.keepRecording).not.toHaveBeenCalled();
+    await along.bring(new File([new Uint8Array(20)], 'evening.wav'));
+    expect(along.trouble).toBeNull();
+    expect(api.keepRecording).toHaveBeenCalledOnce();
+    expect([along.duration, along.map]).toEqual([20, null]);
+    await along.remove();
+    expect([along.info, along.peaks.length]).toEqual([null, 0]);
+  });
+});
+
+describe('what is done to it', () => {
+  it('is kept in the order in which it was done, and undone', async () => {
+    const along = await entered();
+    along.setMap(movePulse(map, 4, 3.1));
+    along.land(3.12, 0);
+    along.land(1.02, 0);
+    expect(along.landings.map(({ tick }) => tick)).toEqual([0, 3840]);
+    along.name(0, 'G');
+    expect(along.line).toBe('G');
+    along.name(3840, 'C');
+    expect(along.line).toBe('G | C');
+    along.drop(0);
+    along.undo();
+    expect(along.line).toBe('G | C');
+    along.undo();
+    along.redo();
+    expect(along.line).toBe('G | C');
+    await vi.waitFor(() => expect(kept).toHaveLength(9));
+    expect(kept.at(-1)!.landings.map(({ symbol }) => symbol)).toEqual(['G', 'C']);
+    expect(kept.at(-1)!.map!.pulses[4]).toBe(3.1);
+  });
+
+  it('a second press at a place takes the place of the first, and waits for its name', async () => {
+    const along = await entered();
+    along.land(3.0, 0);
+    along.name(3840, 'C');
+    along.land(3.03, 0);
+    expect(along.landings).toEqual([{ tick: 3840, moved: -30, symbol: null }]);
+    expect(along.line).toBeNull();
+    await nextTick();
+    await vi.waitFor(() => expect(along.guesses.get(3840)?.[0]?.symbol).toBe('Am'));
+  });
+
+  it('says why no beats were found, and keeps those that were', async () => {
+    const along = await entered();
+    answer = 'Tap at least four beats in a row, evenly.';
+    await along.findBeats([1, 2], METERS['4/4']);
+    expect(along.trouble).toBe('Tap at least four beats in a row, evenly.');
+    expect(along.map).toEqual(map);
+    answer = { ...map, one: 2 };
+    await along.findBeats([1, 2, 3, 4], METERS['4/4']);
+    expect([along.trouble, along.map!.one]).toEqual([null, 2]);
+  });
+
+  it('that cannot be sent is told', async () => {
+    const along = await entered();
+    vi.spyOn(api, 'mapRecording').mockRejectedValue(new Away());
+    along.land(3, 0);
+    await vi.waitFor(() => expect(along.trouble).toBe('The server cannot be reached.'));
+    expect(along.landings).toHaveLength(1);
+  });
+});
