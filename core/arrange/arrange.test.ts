@@ -283,7 +283,8 @@ describe('arranging', () => {
       }),
       tries(80),
     );
-  });
+    // Every strike of every one goes through the schema: on a busy machine that takes a while.
+  }, 60_000);
 });
 
 describe('voices', () => {
