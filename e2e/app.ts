@@ -101,6 +101,8 @@ interface Kept {
 class Shelf {
   private readonly kinds = new Map<'songs' | 'patterns', Kept[]>();
   private timings: string[] = [];
+  /** Of each song its takes, and what is known of the recording beside it, as text. */
+  private readonly beside = new Map<string, { takes: string[]; recording: string }>();
   /** Rows of the log, by their ids. */
   private readonly rows = new Map<string, object>();
 
@@ -124,6 +126,30 @@ class Shelf {
       const list: { id: string }[] = await this.ask('GET', kind);
       const whole = list.map(({ id }) => this.ask('GET', `${kind}/${id}`));
       this.kinds.set(kind, await Promise.all(whole));
+    }
+    for (const { id } of this.kinds.get('songs')!) this.beside.set(id, await this.besideOf(id));
+  }
+
+  private async besideOf(id: string): Promise<{ takes: string[]; recording: string }> {
+    const takes: { id: string }[] = await this.ask('GET', `songs/${id}/takes`);
+    const known: { map: unknown; landings: unknown } | null = await this.ask(
+      'GET',
+      `songs/${id}/recording/map`,
+    );
+    const recording = JSON.stringify(known && { map: known.map, landings: known.landings });
+    return { takes: takes.map((take) => take.id), recording };
+  }
+
+  /** Takes that were judged, and recordings that were brought or mapped, as they were. */
+  private async restoreBeside(): Promise<void> {
+    for (const [id, { takes, recording }] of this.beside) {
+      const now = await this.besideOf(id);
+      for (const take of now.takes) {
+        if (!takes.includes(take)) await this.ask('DELETE', `songs/${id}/takes/${take}`);
+      }
+      if (now.recording === recording) continue;
+      if (recording === 'null') await this.ask('DELETE', `songs/${id}/recording`);
+      else await this.ask('PUT', `songs/${id}/recording/map`, JSON.parse(recording));
     }
   }
 
@@ -160,11 +186,15 @@ class Shelf {
         if (now === one.revision) continue;
         const { id, revision } =
           now === undefined
-            ? await this.ask('POST', kind, { document })
+            ? await this.ask('POST', kind, {
+                document,
+                was: { id: one.id, revision: one.revision },
+              })
             : await this.ask('PUT', `${kind}/${one.id}`, { revision: now, document });
         Object.assign(one, { id, revision });
       }
     }
+    await this.restoreBeside();
   }
 }
 
