@@ -141,7 +141,7 @@ describe('an ornament', () => {
     expect(setGrace(down, grace)).toEqual({ ...down, grace });
     expect(setGrace(setGrace(down, grace), undefined)).toEqual(down);
     expect(setGrace({ kind: 'miss' }, grace)).toEqual({ kind: 'miss' });
-    let stroke = down;
+    let stroke: Stroke = { ...down };
     const seen = Array.from({ length: 4 }, () => {
       stroke = nextGrace(stroke);
       return 'grace' in stroke ? stroke.grace?.how : undefined;
