@@ -443,6 +443,7 @@ export {
   onsets,
   playTake,
   readWav,
+  wavSeconds,
   pitchAt,
   type Recording,
   type RingReport,

@@ -4,7 +4,7 @@ import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
-import { LARGEST_RECORDING, LONGEST_RECORDING, NotSound, readWav } from '#core';
+import { LARGEST_RECORDING, LONGEST_RECORDING, NotSound, wavSeconds } from '#core';
 import type { Database } from './database';
 
 /** The files of recordings in the data folder: written whole or not at all, swept where nothing names them. */
@@ -123,8 +123,8 @@ async function kindOf(file: string, bytes: number): Promise<(typeof KINDS)[numbe
 /** A WAV file says by itself whether it is whole, and how long it is. */
 function lookThrough(bytes: Buffer): void {
   try {
-    const { samples, sampleRate } = readWav(new Uint8Array(bytes));
-    if (samples.length / sampleRate > LONGEST_RECORDING) {
+    // Only its head is read: a hundred megabytes of samples would hold every other request up.
+    if (wavSeconds(bytes) > LONGEST_RECORDING) {
       throw new NoRecording(400, 'A recording may last fifteen minutes; nothing was kept.');
     }
   } catch (error) {

@@ -1,3 +1,4 @@
+import { median } from 'simple-statistics';
 import type { BeatMap, Division, Pattern, PatternBeat, Stroke } from '../schema';
 import { MISS, naturalDirections } from '../stroke';
 import { onsets, type Recording } from '../take';
@@ -89,9 +90,4 @@ export function rhythmOf(
     slots: strokes.slice(index * division, (index + 1) * division),
   }));
   return { pattern: { ...grid, beats }, unsure };
-}
-
-function median(values: number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }

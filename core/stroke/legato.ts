@@ -12,7 +12,6 @@ import { readPicked, sayPicked } from './picked';
  * As an ornament of a stroke, after its word: `2:hammer2` is struck two frets lower and hammered on,
  * `2:<slide1` arrives on time, `2:slide-2` comes down from above, `down:hammer2@1` on one string alone.
  */
-const HOWS: LegatoHow[] = ['hammer', 'pull', 'slide'];
 const STEP = /^(hammer|pull|slide)(?::(.+))?$/i;
 const GRACE = /^(<?)(hammer|pull|slide)(-?)([1-5])(?:@(r|[1-7]|s[1-8]))?$/i;
 
@@ -114,5 +113,3 @@ export function legatoPhrase(steps: LegatoStep[]): string {
 export function legatoSign(steps: LegatoStep[]): string {
   return steps.map(({ how }) => ({ hammer: 'h', pull: 'p', slide: 's' })[how]).join('');
 }
-
-export const isLegatoHow = (word: string): word is LegatoHow => (HOWS as string[]).includes(word);

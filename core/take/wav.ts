@@ -104,6 +104,16 @@ export function readWav(bytes: Uint8Array): Recording {
   return { samples, sampleRate: rate };
 }
 
+/**
+ * How long the sound of a WAV file is, from its head alone.
+ * @throws NotSound with what is wrong and where
+ * @example wavSeconds(bytes) // 1.5
+ */
+export function wavSeconds(bytes: Uint8Array): number {
+  const { format, length } = findData(viewOf(bytes));
+  return Math.floor(length / format.frame) / format.rate;
+}
+
 function readFormat(view: DataView, at: number, size: number) {
   if (size < 16 || at + 16 > view.byteLength) throw new NotSound('its format chunk is cut off', at);
   let code = view.getUint16(at, true);

@@ -50,6 +50,15 @@ function seen(glance: string | null): Pick<SongSummary, 'glance'> {
   return read.success ? { glance: read.data } : {};
 }
 
+/** What a stored song is known by, as JSON; nothing of one that cannot be read. */
+function glanceOfText(text: string): string {
+  try {
+    return JSON.stringify(glanceOf(songSchema.parse(JSON.parse(text))));
+  } catch {
+    return '{}';
+  }
+}
+
 /** Songs of before this was kept are looked at, a few at a time, after the server has started. */
 export async function lookAtSongs({ songs }: Pick<Database, 'songs'>): Promise<void> {
   const AT_ONCE = 20;
@@ -57,8 +66,7 @@ export async function lookAtSongs({ songs }: Pick<Database, 'songs'>): Promise<v
     const some = await songs.findAll({ where: { glance: null }, limit: AT_ONCE });
     if (some.length === 0) return;
     for (const row of some) {
-      const read = songSchema.safeParse(JSON.parse(row.document));
-      const glance = read.success ? JSON.stringify(glanceOf(read.data)) : '{}';
+      const glance = glanceOfText(row.document);
       await songs.update({ glance }, { where: { id: row.id, glance: null }, silent: true });
     }
   }

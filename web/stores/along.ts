@@ -218,6 +218,16 @@ export const useAlongStore = defineStore('along', () => {
       landings: landings.value.map((one) => (one.tick === tick ? { ...one, symbol } : one)),
     });
   }
+  /** The likeliest reading for every landing that has no name yet, in one step. */
+  function nameSuggested(): void {
+    keep({
+      ...known.value,
+      landings: landings.value.map((one) => ({
+        ...one,
+        symbol: one.symbol ?? guesses.value.get(one.tick)?.[0]?.symbol ?? null,
+      })),
+    });
+  }
   function drop(tick: number): void {
     keep({ ...known.value, landings: landings.value.filter((one) => one.tick !== tick) });
   }
@@ -277,6 +287,7 @@ export const useAlongStore = defineStore('along', () => {
     findBeats,
     land,
     name,
+    nameSuggested,
     drop,
   };
 });

@@ -40,12 +40,6 @@ function write(tick: number, text: string | undefined): void {
   if (symbol === '') along.name(tick, null);
   else if (parseChord(symbol)) along.name(tick, symbol);
 }
-/** The likeliest reading for every landing that has no name yet. */
-function nameAll(): void {
-  for (const { tick, symbol, guesses } of rows.value) {
-    if (symbol === null && guesses[0]) along.name(tick, guesses[0].symbol);
-  }
-}
 function takeLine(): void {
   if (along.line) songs.run(commands.setProgression(along.line));
 }
@@ -65,7 +59,7 @@ const percent = (sure: number) => `${Math.round(sure * 100)} %`;
         size="small"
         severity="secondary"
         :label="`Name ${plural(unnamed, 'landing')} as suggested`"
-        @click="nameAll"
+        @click="along.nameSuggested()"
       />
       <ul aria-label="Landings">
         <li v-for="row in rows" :key="row.tick">
