@@ -41,7 +41,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot:
-          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|date-fns|fast-xml-parser|d3-shape|d3-path|pdf-lib|@pdf-lib/fontkit|ts-fsrs|papaparse|ics|@tombatossals/chords-db)/',
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|date-fns|fast-xml-parser|d3-shape|d3-path|pdf-lib|@pdf-lib/fontkit|ts-fsrs|papaparse|abcjs|vexflow|ics|@tombatossals/chords-db)/',
       },
     },
     {
@@ -70,7 +70,7 @@ module.exports = {
       to: {
         path: '^core/',
         pathNot: [
-          '^core/(index|formats/files|formats/readers|sheet/pdf)\\.ts$',
+          '^core/(index|formats/files|formats/readers|sheet/engrave|sheet/pdf)\\.ts$',
           '\\.test-kit\\.ts$',
         ],
       },

@@ -4,7 +4,7 @@ import { defineConfig } from 'vite';
 /** The server and the benchmarks as Node modules; packages stay outside but for those below. */
 export default defineConfig({
   // These packages name their ES module only in the `module` field, which Node does not read.
-  ssr: { noExternal: ['wavefile', /tonal/, '@tombatossals/chords-db'] },
+  ssr: { noExternal: ['vexflow', 'wavefile', /tonal/, '@tombatossals/chords-db'] },
   build: {
     ssr: true,
     outDir: 'dist/server',

@@ -195,3 +195,16 @@ console.log(
   `  chord suggested first: ${percent(first, chords)} (goal 70), among three: ${percent(three, chords)} (goal 90)`,
 );
 console.log(`  five minutes mapped in ${median(spent).toFixed(2)} s (goal 5)`);
+
+// Memory while five minutes are mapped: the samples themselves, and what is held besides.
+{
+  const samples = new Float32Array(300 * RATE);
+  for (let at = 0; at < samples.length; at += RATE / 2) samples.fill(0.5, at, at + 200);
+  globalThis.gc?.();
+  const before = process.memoryUsage();
+  mapBeats({ samples, sampleRate: RATE }, [0.5, 1, 1.5, 2, 2.5, 3, 3.5, 4], METERS['4/4']);
+  const after = process.memoryUsage();
+  const held = after.heapTotal + after.arrayBuffers - before.heapTotal - before.arrayBuffers;
+  const megabytes = (Math.max(0, held) + samples.byteLength) / 2 ** 20;
+  console.log(`  memory for five minutes: ${megabytes.toFixed(0)} MB (at most 250)`);
+}

@@ -122,7 +122,7 @@ export const patterns: fc.Arbitrary<Pattern> = fc
   .chain(([meter, bars, school, halfSwings, swing]) => {
     const length = Math.max(1, Math.round(meter.beats * bars));
     return fc.record({
-      schema: fc.constant(5),
+      schema: fc.constant(6),
       name: fc.constant('Any pattern'),
       meter: fc.constant(meter),
       beats: fc.array(beat, { minLength: length, maxLength: length }),
@@ -276,6 +276,26 @@ const placements = optional(
 );
 const split = fc.constantFrom('roll', 'restart', 'half', 'squeeze');
 
+/** Words of up to two verses, in order, as a document may have them. */
+const words = fc
+  .uniqueArray(fc.record({ verse: fc.integer({ min: 1, max: 3 }), at: places }), {
+    selector: ({ verse, at }) => `${verse} ${at}`,
+    minLength: 1,
+    maxLength: 5,
+  })
+  .chain((all) =>
+    fc
+      .array(fc.constantFrom('lan-', 'tern', 'by the lock', 'é', '<&', '{x}', '1:2'), {
+        minLength: all.length,
+        maxLength: all.length,
+      })
+      .map((texts) =>
+        all
+          .map((one, index) => ({ ...one, text: texts[index]! }))
+          .sort((a, b) => a.verse - b.verse || a.at - b.at),
+      ),
+  );
+
 /** The bars of a document: chords in any order and place, rules and meters of their own. */
 const bars = (small: fc.Arbitrary<Pattern>): fc.Arbitrary<Bar> =>
   optional(
@@ -284,7 +304,7 @@ const bars = (small: fc.Arbitrary<Pattern>): fc.Arbitrary<Bar> =>
       unread: fc.string({ maxLength: 8 }),
       meter: meters,
       pickup: fc.integer({ min: 1, max: 15 }),
-      rules: optional({ pattern: small, split, skipFirst: yes, stop: places, tune }, []),
+      rules: optional({ pattern: small, split, skipFirst: yes, stop: places, tune, words }, []),
     },
     ['chords'],
   ) as unknown as fc.Arbitrary<Bar>;
@@ -301,7 +321,7 @@ export const documents: fc.Arbitrary<Song> = fc
     const own = fc.constantFrom(pattern, other);
     return optional(
       {
-        schema: fc.constant(5),
+        schema: fc.constant(6),
         title: fc.string({ minLength: 1, maxLength: 12 }).map((text) => `T${text}`),
         instrument: fc.oneof(
           fc.constantFrom(...INSTRUMENT_IDS.map((id) => INSTRUMENTS[id])),

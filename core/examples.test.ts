@@ -7,7 +7,7 @@ import * as handRoom from './hand';
 import { trialOf } from './hand/trial';
 import { leastSquares } from './take/leastSquares';
 import * as files from './formats/files';
-import { nearestNotated, noteValues } from './formats/notated';
+import { nearestNotated, noteValues } from './time/notated';
 import * as neckRoom from './neck';
 import * as patternRoom from './pattern';
 import { said } from './pattern/said.test-kit';

@@ -1,6 +1,6 @@
 /** The public face of the core: what is used outside it, room by room. Everything else is its own. */
 
-export { modulo, plural } from './plain';
+export { clock, modulo, plural } from './plain';
 
 export {
   type Accent,
@@ -107,6 +107,7 @@ export {
   tempoSchema,
   type TapPlace,
   type TimeRound,
+  MOST_VERSES,
   TITLE_LETTERS,
   tooMuch,
   type Travel,
@@ -323,6 +324,15 @@ export {
   type TextProblem,
   glanceOf,
   readTune,
+  hasWords,
+  joinedWords,
+  type Piece,
+  printWords,
+  readWords,
+  type SungPiece,
+  sungWords,
+  versesOf,
+  type WordsProblem,
   sayTune,
 } from './song';
 
@@ -390,6 +400,8 @@ export {
   whyDifferent,
   writtenTick,
   meetsOf,
+  type MappedRhythm,
+  rhythmMap,
 } from './arrange';
 
 export {
@@ -408,6 +420,7 @@ export {
 
 export {
   BEFORE_ALL,
+  cueClick,
   type Channel,
   CHANNELS,
   CHOKE_SECONDS,
@@ -455,6 +468,8 @@ export {
   barsOf,
   chromaOf,
   type ChordGuess,
+  type Difference,
+  differences,
   doublePulses,
   halvePulses,
   heardAlong,
@@ -464,16 +479,24 @@ export {
   type MappedBar,
   mappedBars,
   movePulse,
+  namedAsShapes,
+  nearestBar,
+  nearestPulse,
+  passagesOn,
+  placeWords,
   pulsesPerBar,
   type HeardRhythm,
   rhythmOf,
   secondsOf,
   sectionsOf,
   setOne,
+  shapeShift,
+  stretchesOn,
   suggestChords,
   takeOnMap,
   SURE_ENOUGH,
   tempoAt,
+  tempoBetween,
   tickOf,
   trackAgain,
   wholeBars,
@@ -482,12 +505,17 @@ export {
 export {
   type BarLoop,
   beginTempo,
+  backingOf,
+  type Backing,
+  changeDrill,
   cleanTempo,
   describeRung,
   ladder,
   nextCall,
   type NextStep,
   nextStep,
+  patternAlone,
+  randomChanges,
   type Rung,
   rungName,
   rungSong,
@@ -510,6 +538,16 @@ export {
   readAudience,
   type Sheet,
   type SheetWish,
+  booklet,
+  type Changeover,
+  changeover,
+  chordPicture,
+  easiestOrder,
+  pageSvg,
+  pathPicture,
+  type Engraver,
+  type Notation,
+  NOTATIONS,
   songSheet,
   USUAL_SHEET,
 } from './sheet';
@@ -557,4 +595,5 @@ export {
   FORMATS,
   readChart,
   toWav,
+  withChart,
 } from './formats';

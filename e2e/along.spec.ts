@@ -145,8 +145,8 @@ test('bar lines are moved by a hundredth of a second, with undo; the song sounds
   await expect.poll(async () => (await map()).map.pulses[0]).toBeCloseTo(before, 3);
 
   await look(page, 'Heard');
-  await page.getByRole('button', { name: 'click on its beats' }).click();
-  await page.getByRole('button', { name: 'the song’s own sound' }).click();
+  await page.getByRole('switch', { name: 'click on its beats' }).click();
+  await page.getByRole('switch', { name: 'the song’s own sound' }).click();
   await page.getByRole('button', { name: 'Play the recording' }).click();
   await expect(answer(page)).toHaveText(/Bar 2: Bm\./, { timeout: 10_000 });
   await page.getByRole('button', { name: 'Pause the recording' }).click();
@@ -192,4 +192,103 @@ test('what is no sound is not kept, and says so', async ({ page, app }) => {
     await expect(page.getByRole('alert')).toHaveText(/no sound that this browser can read/);
   }
   await expect(answer(page)).toHaveText('Bring a recording, and play along with it.');
+});
+
+test('it sounds higher at the same speed, is counted in, and is read from the chair', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Along');
+  await expect(answer(page)).toHaveText(/^20 bars found in it\./, { timeout: 15_000 });
+  await look(page, 'Chords');
+  const against = page.getByRole('region', { name: 'Against the song' });
+  await expect(against.getByRole('listitem').first()).toContainText('bars 1 to');
+  await against.getByRole('button', { name: 'What differs in the recording?' }).click();
+  await expect(against.getByText('Nothing that can be heard with certainty.')).toBeVisible({
+    timeout: 15_000,
+  });
+  await look(page, 'Heard');
+  await page.getByRole('combobox', { name: 'Pitch' }).click();
+  await page.getByRole('option', { name: '2 semitones higher' }).click();
+  await page.getByRole('switch', { name: 'a bar counted in before it' }).click();
+  await page.getByRole('button', { name: 'Play the recording' }).click();
+  await expect(answer(page)).toHaveText('Counted in…');
+  await expect(answer(page)).toHaveText(/Bar 1: A\./, { timeout: 10_000 });
+  const speed = await page.evaluate(async () => {
+    const media = document.querySelector('audio')!;
+    const [before, since] = [media.currentTime, performance.now()];
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    return (media.currentTime - before) / ((performance.now() - since) / 1000);
+  });
+  expect(speed).toBeGreaterThan(0.9);
+  expect(speed).toBeLessThan(1.1);
+  await page.getByRole('button', { name: 'Stand view' }).click();
+  const stand = page.getByRole('region', { name: 'Stand view' });
+  await expect(stand.getByText(/^bar [23] of 20$/)).toBeVisible();
+  await expect(stand.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(stand.getByRole('button', { name: 'Play' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/\/along/);
+  await expect(answer(page)).toHaveText(/^20 bars found in it\./);
+});
+
+test('a rung of practice is played to the recording, and judged by its beats', async ({
+  page,
+  app,
+}) => {
+  test.slow();
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Practice');
+  await look(page, 'Ladder');
+  await page
+    .getByRole('region', { name: 'Ladder' })
+    .getByRole('button', { name: 'All beats' })
+    .click();
+  const bars = page.getByRole('spinbutton', { name: 'Last bar of the loop' });
+  await bars.fill('6');
+  await bars.press('Enter');
+  await look(page, 'Listen');
+  await page
+    .getByRole('group', { name: 'How the take comes in' })
+    .getByRole('button', { name: 'Taps', exact: true })
+    .click();
+  await page.getByRole('combobox', { name: 'With the click' }).click();
+  await page.getByRole('option', { name: 'the recording, in headphones' }).click();
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const { map } = (await (await fetch(`${app.url}/api/songs/${id}/recording/map`)).json()) as {
+    map: { pulses: number[]; one: number };
+  };
+  await page.getByRole('button', { name: 'Tap a take' }).click();
+  await expect(page.getByText('Play.', { exact: true })).toBeVisible({ timeout: 15_000 });
+  const beats = Array.from({ length: 24 }, (_, beat) => beat).filter(
+    (beat) => beat % 4 !== 2 && beat !== 11,
+  );
+  await page.evaluate(
+    async (times) => {
+      const media = document.querySelector('audio')!;
+      for (const at of times) {
+        while (!media.paused && media.currentTime < at)
+          await new Promise((resolve) => setTimeout(resolve, 2));
+        document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'f', bubbles: true }));
+      }
+    },
+    beats.map((beat) => map.pulses[map.one + beat]!),
+  );
+  await expect(page.getByRole('list', { name: 'The take, bar by bar' })).toBeVisible({
+    timeout: 20_000,
+  });
+  const takes = (await (await fetch(`${app.url}/api/songs/${id}/takes`)).json()) as {
+    id: string;
+    rung: string;
+  }[];
+  expect(takes[0]!.rung).toBe('beats');
+  const take = (await (await fetch(`${app.url}/api/songs/${id}/takes/${takes[0]!.id}`)).json()) as {
+    judgement: { strokes: { off: number }[]; missed: number[] };
+  };
+  // Against a clock the recording, whose tempo breathes, would pull these far apart.
+  expect(take.judgement.strokes).toHaveLength(17);
+  const off = take.judgement.strokes.map((stroke) => Math.abs(stroke.off)).sort((a, b) => a - b);
+  expect(off[Math.floor(off.length / 2)]).toBeLessThan(30);
 });

@@ -114,3 +114,28 @@ test('MusicXML and MIDI are looked through before they become a song', async ({ 
   });
   await expect(page.getByRole('alert')).toContainText('it is JSON of another program.');
 });
+
+test('a tune in ABC brings its chords, its rhythm and its words', async ({ page, app }) => {
+  await page.goto(app.url);
+  const tune = [
+    'X:1',
+    'T:Weir Evening',
+    'M:4/4',
+    'L:1/8',
+    'K:G',
+    '"G"vB2 vBuB vB2 vBuB | "C"vB2 vBuB vB2 vBuB |',
+    'w: Low-er the lan-terns * slow',
+  ].join('\n');
+  await page
+    .getByLabel('A song or a chart to open')
+    .setInputFiles({ name: 'weir.abc', mimeType: 'text/plain', buffer: Buffer.from(tune) });
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Weir Evening');
+  await page.getByRole('button', { name: 'Make the song' }).click();
+  await expect(page.getByRole('textbox', { name: /say|strokes/i }).first()).toHaveValue(
+    /down miss, down up, down miss, down up/,
+  );
+  await page.getByRole('link', { name: 'Song', exact: true }).click();
+  await expect(
+    page.getByRole('region', { name: 'Bars' }).getByText('lan-', { exact: true }),
+  ).toBeVisible();
+});

@@ -241,3 +241,48 @@ test('rungs are left out and put in, and a tour goes through the key', async ({ 
   await page.getByRole('button', { name: 'Back to the ladder' }).click();
   await expect(answer(page)).toHaveText(/^All beats, at/);
 });
+
+test('one change is practised to and fro, from the station that names it', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Changes');
+  await page.getByRole('button', { name: 'practise it' }).click();
+  await expect(answer(page)).toHaveText(/^\S+ to \S+ and back, at \d+\.$/);
+  await look(page, 'Goal');
+  const beside = page.getByRole('region', { name: 'Beside the ladder' });
+  await beside.getByRole('button', { name: 'Back to the ladder' }).click();
+  await beside.getByRole('combobox', { name: 'Through' }).click();
+  await page.getByRole('option', { name: 'the song’s changes in random order' }).click();
+  await beside.getByRole('button', { name: 'Set out' }).click();
+  await expect(answer(page)).toHaveText(/^Changes in random order, at \d+\.$/);
+  await expect(page.getByText('bar 1 of 16')).toBeVisible();
+});
+
+test('a pattern is practised without a song, and the take is in the log', async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole('link', { name: 'Practise a pattern without a song' }).click();
+  await page.getByRole('textbox', { name: 'Second chord' }).fill('Em');
+  await page.getByRole('textbox', { name: 'Second chord' }).press('Enter');
+  await expect(page).toHaveURL(/then=Em/);
+  await look(page, 'Ladder');
+  await rung(page, 'In full');
+  await expect(page.getByLabel('Chord now and next')).toContainText('Em');
+  await way(page, 'Example player');
+  await page.getByRole('combobox', { name: 'A player who' }).click();
+  await page.getByRole('option', { name: 'plays cleanly' }).click();
+  await page.getByRole('button', { name: 'Hear what is said of it' }).click();
+  await expect(page.getByText('A made-up player, as an example.')).toBeVisible({
+    timeout: 20_000,
+  });
+  await expect
+    .poll(async () => {
+      const log = await fetch(`${app.url}/api/log?kind=take&limit=1`);
+      const { entries } = (await log.json()) as { entries: Record<string, unknown>[] };
+      return [entries[0]?.['songId'], entries[0]?.['source'], entries[0]?.['song']];
+    })
+    .toEqual([null, 'example', expect.stringMatching(/\S/)]);
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'Practice', exact: true })).toHaveCount(0);
+});

@@ -146,3 +146,39 @@ test('a flag is dragged to another slot, or moved with the keys, and the line ag
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(/Verse:/);
   await saved(page);
 });
+
+test('rhythms lie over the bars: laid by a number, from a menu and by dragging, taken off, undone', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Lanterns Along the Cut');
+  const strip = page.getByRole('group', { name: 'Rhythms of the song' });
+  const rhythms = strip.getByRole('button');
+  await expect(rhythms.first()).toContainText('Lantern walk');
+  const before = await rhythms.count();
+  expect(before).toBeGreaterThan(2);
+  const bars = page.getByRole('region', { name: 'Bars' });
+  const bar = (number: number) => bars.getByRole('button', { name: new RegExp(`^Bar ${number}:`) });
+  const mark = (number: number) => bar(number).locator('.mark');
+  await expect(mark(2)).toHaveText('A');
+  await bar(2).click();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('2');
+  await expect(mark(2)).toHaveText('B');
+  await expect(mark(3)).toHaveText('B');
+  await page.keyboard.press('0');
+  await expect(mark(3)).toHaveText('A');
+  await page.getByRole('button', { name: 'Undo: take a rhythm off' }).click();
+  await expect(mark(3)).toHaveText('B');
+  await page.getByRole('button', { name: /^Undo: lay/ }).click();
+  await expect(mark(3)).toHaveText('A');
+
+  await rhythms.nth(1).dragTo(bar(4));
+  await expect(mark(4)).toHaveText('B');
+  await page.getByRole('button', { name: /^Undo: lay/ }).click();
+  await rhythms.nth(1).dragTo(bars.getByRole('heading', { name: 'Intro' }));
+  await expect(mark(2)).toHaveText('B');
+  await rhythms.nth(1).click();
+  await page.getByRole('menuitem', { name: 'D7', exact: true }).click();
+  await expect(mark(5)).toHaveText('B');
+});

@@ -52,3 +52,71 @@ test('a song goes on paper: for who plays, who begins, and the whole circle', as
   const refused = await page.request.get(`${app.url}/api/songs/${id}/sheet.pdf?for=trombone`);
   expect(refused.status()).toBe(400);
 });
+
+test('the bars are tablature or slashes, and an evening is one booklet in the easiest order', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Mooring Pins');
+  await goTo(page, 'Sheet');
+  const preview = page.getByRole('group', { name: 'Pages' });
+  await expect(preview).toContainText('Mooring Pins');
+  const paths = () => preview.locator('path').count();
+  const before = await paths();
+  await page.getByRole('combobox', { name: 'Bars as' }).click();
+  await page.getByRole('option', { name: 'path and tablature' }).click();
+  await expect(preview.getByText('H', { exact: true }).first()).toBeAttached();
+  await page.getByRole('combobox', { name: 'Bars as' }).click();
+  await page.getByRole('option', { name: 'path and slashes' }).click();
+  await expect.poll(paths).toBeGreaterThan(before + 50);
+
+  await look(page, 'Booklet');
+  const list = page.getByRole('list', { name: 'Songs in order' });
+  await expect(list.getByRole('listitem').nth(3)).toBeVisible();
+  const songs = await list.getByRole('listitem').count();
+  await page.getByRole('checkbox', { name: 'Sluice Gate Sixteens' }).uncheck();
+  await page.getByRole('button', { name: 'Mooring Pins: later' }).click();
+  const between = page.getByText(/something is done between \d+ of them/);
+  const said = async () => Number(/between (\d+)/.exec((await between.textContent()) ?? '')![1]);
+  const unsorted = await said();
+  await page.getByRole('button', { name: 'Least to do between' }).click();
+  expect(await said()).toBeLessThanOrEqual(unsorted);
+  await page.getByRole('textbox', { name: 'Title' }).fill('Lock evening');
+  const { name, read } = await saved(page, 'Save the booklet');
+  expect(name).toBe('Lock-evening.pdf');
+  expect(read.getTitle()).toBe('Lock evening');
+  expect(read.getPageCount()).toBeGreaterThanOrEqual(songs);
+});
+
+test('a rhythm and a chord go out alone: as a picture, as words, as notes', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const get = (what: string) => page.request.get(`${app.url}/api/songs/${id}/${what}`);
+  expect(await (await get('pattern.txt')).text()).toBe(
+    'Towpath eighths, 4/4\ndown miss, DOWN up, miss up, DOWN up\n',
+  );
+  expect((await (await get('pattern.mid')).body()).subarray(0, 4).toString()).toBe('MThd');
+  expect((await get('chord.svg?symbol=Qx')).status()).toBe(400);
+  await goTo(page, 'Strum');
+  await look(page, 'Patterns');
+  for (const [button, ending] of [
+    ['SVG', 'svg'],
+    ['PNG', 'png'],
+    ['Text', 'txt'],
+  ] as const) {
+    const waiting = page.waitForEvent('download');
+    await page
+      .getByRole('group', { name: 'Take it away' })
+      .getByRole('button', { name: button })
+      .click();
+    expect((await waiting).suggestedFilename()).toBe(`Towpath-eighths.${ending}`);
+  }
+  await goTo(page, 'Chords');
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'A as PNG' }).click();
+  const file = readFileSync(await (await waiting).path());
+  expect(file.subarray(1, 4).toString()).toBe('PNG');
+});

@@ -102,7 +102,7 @@ export function createApp(options: AppOptions): Express {
   if (folder) {
     api.use('/songs/:id/recording', recordingRoutes(database, folder, songs.find));
   }
-  api.use('/archive', archiveRoutes(database));
+  api.use('/archive', archiveRoutes(database, folder ?? null));
   api.use('/log', logRoutes(database));
   api.use(express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {

@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
@@ -24,16 +24,14 @@ type Opened = Awaited<ReturnType<typeof opened>>;
 let here: Opened;
 let archive: Buffer;
 
+const binaryOf = (asked: request.Test) =>
+  asked.buffer(true).parse((response, done) => {
+    const parts: Buffer[] = [];
+    response.on('data', (part: Buffer) => parts.push(part));
+    response.on('end', () => done(null, Buffer.concat(parts)));
+  });
 const binary = (app: Opened['app'], settings = {}) =>
-  request(app)
-    .post('/api/archive')
-    .send({ settings })
-    .buffer(true)
-    .parse((response, done) => {
-      const parts: Buffer[] = [];
-      response.on('data', (part: Buffer) => parts.push(part));
-      response.on('end', () => done(null, Buffer.concat(parts)));
-    });
+  binaryOf(request(app).post('/api/archive').send({ settings }));
 const send = (app: Opened['app'], route: string, bytes: Uint8Array) =>
   request(app).post(`/api/archive/${route}`).type('application/zip').send(Buffer.from(bytes));
 
@@ -158,5 +156,64 @@ describe('a song that is put back', () => {
     const back = await request(here.app).post('/api/songs').send({ document, was }).expect(201);
     expect(back.body).toMatchObject({ id, revision: revision + 1, document });
     await request(here.app).put(`/api/songs/${id}`).send({ revision, document }).expect(409);
+  });
+});
+
+describe('recordings in an archive', () => {
+  const withFolder = async () => {
+    const made = await opened();
+    const { database, folder } = made;
+    const log = pino({ level: 'silent' });
+    return { ...made, app: createApp({ database, folder, host: '127.0.0.1', log }) };
+  };
+  const save = (app: Opened['app'], recordings: boolean) =>
+    binaryOf(request(app).post('/api/archive').send({ recordings }));
+
+  it('are left out unless they are asked for, and come back as they were', async () => {
+    const from = await withFolder();
+    await seedDemo(from.database, from.folder);
+    const [row] = await from.database.recordings.findAll();
+    const url = `/api/songs/${row!.songId}/recording`;
+    const known = (await request(from.app).get(`${url}/map`).expect(200)).body;
+
+    const without = (await save(from.app, false).expect(200)).body as Buffer;
+    expect(Object.keys(unzipSync(without)).some((name) => name.includes('recording'))).toBe(false);
+    const whole = (await save(from.app, true).expect(200)).body as Buffer;
+
+    const to = await withFolder();
+    const look = (await send(to.app, 'look', whole).expect(200)).body;
+    expect(look.recordings).toEqual({ fresh: 1, same: 0, differ: 0 });
+    await send(to.app, 'take', whole).expect(200);
+    expect((await request(to.app).get(`${url}/map`)).body).toEqual(known);
+    const [ours, theirs] = [from, to].map(({ folder }) => {
+      const [file] = readdirSync(path.join(folder, 'recordings'));
+      return readFileSync(path.join(folder, 'recordings', file!));
+    });
+    expect(theirs!.equals(ours!)).toBe(true);
+    const again = (await send(to.app, 'take', whole).expect(200)).body;
+    expect(again.recordings).toEqual({ fresh: 0, same: 1, differ: 0 });
+    expect(readdirSync(path.join(to.folder, 'recordings'))).toHaveLength(1);
+  }, 60_000);
+
+  it('are told apart from what is no sound, or is not there', async () => {
+    const to = await withFolder();
+    const songId = '1b671a64-40d5-491e-99b0-da01ff1f3341';
+    const about = { name: 'Evening', type: 'audio/wav', bytes: 9, map: null, landings: [] };
+    const entry = { ...about, songId, madeAt: '2026-11-26T10:00:00.000Z' };
+    const zip = (file: string, sound: Record<string, Uint8Array>) =>
+      zipSync({
+        'about.json': strToU8(JSON.stringify({ app: 'plucky-wrist', archive: 1 })),
+        [`recordings/${songId}.json`]: strToU8(JSON.stringify({ ...entry, file })),
+        ...sound,
+      });
+    const problems = async (bytes: Uint8Array) =>
+      (await send(to.app, 'take', bytes).expect(200)).body.problems as { message: string }[];
+    const words = { 'recordings/a.wav': strToU8('not a sound, a long line of words') };
+    expect(await problems(zip('a.wav', words))).toMatchObject([{ message: 'is no sound file' }]);
+    expect(await problems(zip('gone.wav', {}))).toMatchObject([
+      { message: 'the sound of a recording is missing' },
+    ]);
+    expect((await problems(zip('../../etc/a.wav', words)))[0]!.message).toContain('file');
+    expect(await to.database.recordings.count()).toBe(0);
   });
 });

@@ -15,9 +15,18 @@ import {
   storedSongSchema,
   storedTakeSchema,
 } from '#core';
+import {
+  type ArchivedRecording,
+  archivedRecordingSchema,
+  isRecordingFile,
+  keepArchived,
+  recordingFiles,
+  soundOf,
+} from './archivedRecordings';
 import type { Database } from './database';
 import { Refusal } from './errors';
 import { patternColumns, songColumns } from './columns';
+import { dropFile } from './recordings';
 import { columnsOf, entryOfRow, whole } from './routes/entries';
 
 /**
@@ -45,6 +54,7 @@ interface Contents {
   takes: StoredTake[];
   timings: ChangeTime[];
   instruments: OwnInstrument[];
+  recordings: { about: ArchivedRecording; sound: Uint8Array }[];
   settings: Record<string, string>;
   problems: ArchiveLook['problems'];
 }
@@ -52,14 +62,20 @@ interface Contents {
 const json = (value: unknown) => strToU8(JSON.stringify(value));
 const turn = () => new Promise<void>((resolve) => setImmediate(resolve));
 
-/** The archive of all that the database holds. */
+/**
+ * The archive of all that the database holds.
+ * @param recordings the data folder, where recordings are to be in it too; null leaves them out
+ */
 export async function makeArchive(
-  { songs, patterns, entries, takes, changeTimes, instruments }: Database,
+  database: Database,
   settings: Record<string, string>,
+  recordings: string | null = null,
 ): Promise<Uint8Array> {
+  const { songs, patterns, entries, takes, changeTimes, instruments } = database;
   const files: Zippable = {
     'about.json': json({ app: NAME, archive: VERSION, made: new Date().toISOString() }),
     'settings.json': json(settings),
+    ...(recordings !== null && (await recordingFiles(database, recordings))),
   };
   for (const [folder, rows] of [
     ['songs', await songs.findAll()],
@@ -121,7 +137,8 @@ function unpacked(bytes: Uint8Array): Promise<Record<string, Uint8Array>> {
         filter: ({ name, originalSize }) => {
           total += originalSize;
           count += 1;
-          return total <= MOST_BYTES && count <= MOST_FILES && name.endsWith('.json');
+          const wanted = name.endsWith('.json') || isRecordingFile(name);
+          return total <= MOST_BYTES && count <= MOST_FILES && wanted;
         },
       },
       (error, files) => {
@@ -147,6 +164,7 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
     takes: [],
     timings: [],
     instruments: [],
+    recordings: [],
     settings: {},
     problems: [],
   };
@@ -184,6 +202,15 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
       take(file, storedPatternSchema, raw(file), found.patterns);
     else if (file.startsWith('takes/')) take(file, storedTakeSchema, raw(file), found.takes);
   }
+  const about: ArchivedRecording[] = [];
+  Object.keys(files)
+    .filter((file) => isRecordingFile(file) && file.endsWith('.json'))
+    .forEach((file) => take(file, archivedRecordingSchema, raw(file), about));
+  for (const one of about) {
+    const sound = soundOf(files, one);
+    if (sound) found.recordings.push({ about: one, sound });
+    else found.problems.push({ file: one.file, message: 'the sound of a recording is missing' });
+  }
   list('log.json', entrySchema, found.rows);
   list('timings.json', changeTimeSchema, found.timings);
   list('instruments.json', ownInstrumentSchema, found.instruments);
@@ -215,8 +242,10 @@ async function compare(database: Database, contents: Contents) {
     const here = new Set(ids.map(({ id }) => id));
     return list.map((one) => ({ one, state: (here.has(one.id) ? 'same' : 'fresh') as State }));
   };
-  const { songs, patterns, entries, takes, changeTimes, instruments } = database;
+  const { songs, patterns, entries, takes, changeTimes, instruments, recordings } = database;
   const only = { attributes: ['id'] };
+  const recorded = await recordings.findAll({ attributes: ['songId'] });
+  const hasOne = new Set(recorded.map(({ songId }) => songId));
   return {
     songs: documents(await songs.findAll(), contents.songs),
     patterns: documents(await patterns.findAll(), contents.patterns),
@@ -224,6 +253,10 @@ async function compare(database: Database, contents: Contents) {
     takes: await byId(await takes.findAll(only), contents.takes),
     timings: await byId(await changeTimes.findAll(only), contents.timings),
     instruments: await byId(await instruments.findAll(only), contents.instruments),
+    recordings: contents.recordings.map((one) => ({
+      one,
+      state: (hasOne.has(one.about.songId) ? 'same' : 'fresh') as State,
+    })),
   };
 }
 
@@ -242,6 +275,7 @@ function lookOf(contents: Contents, found: Awaited<ReturnType<typeof compare>>):
     takes: count(found.takes),
     timings: count(found.timings),
     instruments: count(found.instruments),
+    recordings: count(found.recordings),
     differing: [...found.songs, ...found.patterns]
       .filter(({ state }) => state === 'differ')
       .map(({ one, newer }) => ({ name: nameOf(one.document), newer })),
@@ -259,16 +293,25 @@ export async function lookIntoArchive(database: Database, bytes: Uint8Array): Pr
 /**
  * Takes in what is not here yet, all of it or nothing. What differs stays as it is here, unless the archive's is
  * newer and that is asked for.
+ * @param folder the data folder, for recordings; null takes none in
  */
 export async function takeArchive(
   database: Database,
   bytes: Uint8Array,
   newer: boolean,
+  folder: string | null = null,
 ): Promise<ArchiveLook> {
   const contents = await readArchive(bytes);
   const { songs, patterns, entries, takes, changeTimes, instruments, sequelize } = database;
   const found = await compare(database, contents);
-  await whole(sequelize, async (transaction) => {
+  const kept: NonNullable<Awaited<ReturnType<typeof keepArchived>>>[] = [];
+  for (const { one, state } of found.recordings) {
+    if (folder === null || state !== 'fresh') continue;
+    const row = await keepArchived(folder, one.about, one.sound);
+    if (row) kept.push(row);
+    else contents.problems.push({ file: one.about.file, message: 'is no sound file' });
+  }
+  const takeAll = whole(sequelize, async (transaction) => {
     // Sequelize cannot follow rows of either kind; what they have in common are id, revision and document.
     const both = [
       {
@@ -324,6 +367,11 @@ export async function takeArchive(
       })),
       { transaction },
     );
+    await database.recordings.bulkCreate(kept, { transaction });
+  });
+  await takeAll.catch(async (error: unknown) => {
+    await Promise.all(kept.map(({ file }) => dropFile(folder!, file)));
+    throw error;
   });
   return lookOf(contents, found);
 }

@@ -50,7 +50,7 @@ describe('documents of version 1', () => {
       .expect(200);
     expect(sent.body.revision).toBe(2);
     const row = await database.songs.findByPk(stored.id);
-    expect(JSON.parse(row!.document).schema).toBe(5);
+    expect(JSON.parse(row!.document).schema).toBe(6);
     await request(server).delete(`/api/songs/${stored.id}`).expect(204);
   });
 

@@ -1,3 +1,4 @@
+import { XMLValidator } from 'fast-xml-parser';
 import { PDFDocument } from 'pdf-lib';
 import { describe, expect, it } from 'vitest';
 import { type Audience, readAudience, songSheet, USUAL_SHEET } from '#core';
@@ -44,5 +45,26 @@ describe('the demo songs on paper', () => {
     expect(apart.length).toBeLessThanOrEqual(1);
     expect(leader.has('Bass notes')).toBe(true);
     expect(leader.has('Notes')).toBe(true);
+  });
+});
+
+describe('one thing as a picture', () => {
+  const [song] = demoSongs as [(typeof demoSongs)[number]];
+  const svg = async (chord?: { symbol: string; leftHanded: boolean }) =>
+    new TextDecoder().decode(await runTask('picture', song, chord ? { chord } : {}));
+
+  it('is the path of the rhythm with its words, whole in itself', async () => {
+    const drawn = await svg();
+    expect(XMLValidator.validate(drawn)).toBe(true);
+    expect(drawn).toContain('>DOWN</text>');
+    expect(drawn).toMatch(/font-weight:700;src:url\(data:font\/woff;base64,[\w+/=]{1000,}\)/);
+  });
+
+  it('is the diagram of a chord, either hand; nothing where there is no such chord', async () => {
+    const right = await svg({ symbol: 'F#m', leftHanded: false });
+    expect(XMLValidator.validate(right)).toBe(true);
+    expect(right).toContain('>F#m</text>');
+    expect(await svg({ symbol: 'F#m', leftHanded: true })).not.toBe(right);
+    expect(await svg({ symbol: 'Hq', leftHanded: false })).toBe('');
   });
 });

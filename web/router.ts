@@ -19,6 +19,7 @@ const changes = () => import('./stations/changes/ChangesStation.vue');
 const practice = () => import('./stations/practice/PracticeStation.vue');
 const along = () => import('./stations/along/AlongStation.vue');
 const sheet = () => import('./stations/sheet/SheetStation.vue');
+const alone = () => import('./stations/practice/PatternAlone.vue');
 const log = () => import('./stations/log/LogStation.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
@@ -36,6 +37,7 @@ export async function loadStations(): Promise<void> {
     practice(),
     along(),
     sheet(),
+    alone(),
     log(),
     newSong(),
     stand(),
@@ -50,6 +52,7 @@ export const router = createRouter({
     // The shelf is what a player sees first, so it comes with the app and not after it.
     { path: '/', name: 'shelf', component: ShelfStation },
     { path: '/new', name: 'new', component: newSong },
+    { path: '/patterns', name: 'patterns', component: alone },
     { path: '/log', name: 'log', component: log },
     {
       path: '/songs/:id',
@@ -64,7 +67,7 @@ export const router = createRouter({
         { path: 'practice', name: 'practice', component: practice },
         { path: 'along', name: 'along', component: along },
         { path: 'sheet', name: 'sheet', component: sheet },
-        { path: 'stand/:of(song|strum)', name: 'stand', component: stand, props: true },
+        { path: 'stand/:of(song|strum|along)', name: 'stand', component: stand, props: true },
       ],
     },
     { path: '/:rest(.*)*', component: nothing },

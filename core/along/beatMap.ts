@@ -147,6 +147,21 @@ export function tempoAt(map: BeatMap, tick: number): number {
   return 60 / (secondsOf(map, tick + pulse) - secondsOf(map, tick));
 }
 
+/** The bar line that is nearest to a second of the recording; null where there is none. */
+export function nearestBar(bars: MappedBar[], seconds: number): MappedBar | null {
+  const away = (bar: MappedBar) => Math.abs(bar.seconds - seconds);
+  return bars.reduce<MappedBar | null>(
+    (best, bar) => (best === null || away(bar) < away(best) ? bar : best),
+    null,
+  );
+}
+
+/** Pulses a minute over a stretch of the recording, on the mean. */
+export function tempoBetween(map: BeatMap, from: number, to: number): number {
+  const pulses = (to - from) / pulseTicks(map.meter);
+  return (60 * pulses) / (secondsOf(map, to) - secondsOf(map, from));
+}
+
 /** Bars that a map has room for. */
 export function wholeBars(map: BeatMap): number {
   return Math.max(1, Math.floor((map.pulses.length - map.one) / pulsesPerBar(map.meter)));

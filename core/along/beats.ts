@@ -239,7 +239,7 @@ function track(
   const local = periods(strength, period, tappedAt);
   const rough = path({ strength, known, local, each, figure: null }).map(({ frame }) => frame);
   const near = (seconds: number, frames: number[]) =>
-    nearest(
+    nearestPulse(
       frames.map((frame) => frame * hop),
       seconds,
     );
@@ -306,7 +306,7 @@ function mapOf(
   const set = known.flatMap(({ seconds, set: fixed }) =>
     fixed
       ? [
-          nearest(
+          nearestPulse(
             pulses.map(({ at }) => at),
             seconds,
           ),
@@ -329,7 +329,8 @@ function mapOf(
   };
 }
 
-function nearest(times: number[], seconds: number): number {
+/** The number of the pulse that is nearest to a second of the recording. */
+export function nearestPulse(times: number[], seconds: number): number {
   let best = 0;
   times.forEach((at, index) => {
     if (Math.abs(at - seconds) < Math.abs(times[best]! - seconds)) best = index;

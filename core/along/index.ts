@@ -5,3 +5,4 @@ export * from './landings';
 export * from './chordEar';
 export * from './rhythm';
 export * from './take';
+export * from './compare';

@@ -1,6 +1,6 @@
 import type { Bar, BeatMap, HeardLanding, Placement, Section } from '../schema';
 import { printProgression } from '../song';
-import { barTicks, beatTicks, EIGHTH, SIXTEENTH, strongBeats } from '../time';
+import { barTicks, beatTicks, countNumber, EIGHTH, SIXTEENTH, strongBeats } from '../time';
 import { secondsOf, tickOf, wholeBars } from './beatMap';
 
 /** Chord changes that were heard, on the grid of the bars. */
@@ -20,6 +20,19 @@ export function landOn(
 ): { tick: number; moved: number } {
   const tick = Math.max(0, Math.round(tickOf(map, seconds - late) / step) * step);
   return { tick, moved: Math.round((secondsOf(map, tick) - seconds) * 1000) };
+}
+
+/**
+ * Where on the grid a landing is, in the player's words.
+ * @example placeWords(map, 4800) // 'bar 2, the & of 2'
+ */
+export function placeWords({ meter }: Pick<BeatMap, 'meter'>, tick: number): string {
+  const bar = barTicks(meter);
+  const into = (tick % bar) / beatTicks(meter);
+  const number = countNumber(meter, Math.floor(into));
+  const part = into % 1;
+  const after = part === 0.5 ? 'the & of ' : part < 0.5 ? 'the e of ' : 'the a of ';
+  return `bar ${Math.floor(tick / bar) + 1}, ${part === 0 ? '' : after}${number}`;
 }
 
 /** How early a change on this tick is of a strong beat, as a push: an eighth, a sixteenth, or not at all. */

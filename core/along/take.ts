@@ -3,6 +3,9 @@ import { onsets, type Recording } from '../take';
 import { secondsPerTick } from '../time';
 import { tickOf } from './beatMap';
 
+/** Seconds before the first bar line within which a stroke is of the first bar. */
+const EARLIEST = 0.2;
+
 /**
  * What was played along with a recording, as if the song had gone evenly at its own tempo: the drift of the
  * recording is taken off by its beat map, so that a take is judged against the players in it and not against a clock.
@@ -17,8 +20,7 @@ export function takeOnMap(
   const perTick = secondsPerTick(tempo, meter);
   return taken.flatMap((onset) => {
     const seconds = tickOf(map, onset.seconds) * perTick;
-    // A stroke just before the first bar line is of the first bar.
-    return seconds < -0.2 ? [] : [{ ...onset, seconds: Math.max(0, seconds) }];
+    return seconds < -EARLIEST ? [] : [{ ...onset, seconds: Math.max(0, seconds) }];
   });
 }
 
@@ -30,8 +32,11 @@ const SILENT = 40;
  * @param from second of the recording at which the microphone began, and how fast the recording went
  */
 export function heardAlong(heard: Recording, from: number, speed: number): TakeOnset[] {
-  return onsets(heard).map(({ seconds, loudness }) => ({
-    seconds: Math.max(0, from + seconds * speed),
-    loudness: Math.max(0.01, Math.min(1, 1 + loudness / SILENT)),
-  }));
+  return onsets(heard).flatMap(({ seconds, loudness }) => {
+    const at = from + seconds * speed;
+    // What was heard while it was counted in is no stroke of the recording.
+    if (at < -EARLIEST) return [];
+    const loud = Math.max(0.01, Math.min(1, 1 + loudness / SILENT));
+    return [{ seconds: Math.max(0, at), loudness: loud }];
+  });
 }

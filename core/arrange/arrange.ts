@@ -280,6 +280,7 @@ function struck(
     lateAt,
     key,
   });
+  const lost: Performance['silent'] = [];
   const withNotes = withTune(song, run, bars, {
     options: song,
     rhythms: parts,
@@ -291,6 +292,7 @@ function struck(
       return held ? { symbol: held.symbol, frets: held.shape.frets } : null;
     },
     tell: (strike, stroke) => strokeOf.set(strike, stroke),
+    lose: (tick, message) => lost.push({ tick, message }),
   });
   const {
     strikes: met,
@@ -310,5 +312,6 @@ function struck(
     return { tick, symbol, push, late, ...(slides.has(tick) && { slides: true as const }) };
   });
   const clear = clearOfLandings(met, arriving, perTick);
-  return { strikes: clear, arriving, leftOut, lostRuns, silent };
+  const unheard = [...silent, ...lost].sort((a, b) => a.tick - b.tick);
+  return { strikes: clear, arriving, leftOut, lostRuns, silent: unheard };
 }

@@ -10,3 +10,4 @@ export * from './click';
 export * from './groove';
 export * from './swing';
 export { meetsOf } from './tune';
+export * from './rhythmMap';

@@ -300,12 +300,16 @@ export function withLegato(
     }
   };
 
-  for (const [index, strike] of strikes.entries()) {
+  /** The stroke that a chord was to land with is silent: it lands with the next. */
+  let owed = false;
+  for (const [index, written] of strikes.entries()) {
     const after = strikes[index + 1]?.seconds ?? Infinity;
+    const strike: Strike = owed && !written.landing ? { ...written, landing: true } : written;
+    owed = false;
     land(strike.tick, strike, after);
     // The hand is on its way along the strings: the stroke at that moment is left to it.
     if (slid !== null && (slid as Landing).tick === strike.tick) continue;
-    const stroke = strokeOf(strike);
+    const stroke = strokeOf(written);
     if (strike.kind === 'legato' && stroke?.kind === 'legato') {
       const until = Math.min(after, (changes[change]?.tick ?? Infinity) * perTick);
       const whole = Math.min(strike.ticks * perTick, until - strike.seconds);
@@ -325,6 +329,7 @@ export function withLegato(
         tell(strike.tick, now.problems);
       });
       if (notes.length > 0) all.push({ ...strike, notes: inOrder(notes) });
+      else owed = strike.landing;
       continue;
     }
     const grace = stroke && 'grace' in stroke ? stroke.grace : undefined;

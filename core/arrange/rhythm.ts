@@ -43,7 +43,13 @@ interface Share {
 /** The chords that share a bar, each from its place to the next. */
 function sharesOf(bar: PlayedBar, before: Share | null): Share[] {
   const { chords } = bar.content;
-  const starts = chords.filter(({ at }) => at > 0 && at < bar.ticks);
+  const starts: typeof chords = [];
+  for (const chord of chords) {
+    if (chord.at <= 0 || chord.at >= bar.ticks) continue;
+    // As it lands: a later chord that comes no later than the one before it takes its place.
+    while (starts.length > 0 && starts.at(-1)!.at >= chord.at) starts.pop();
+    starts.push(chord);
+  }
   const first = chords.findLast(({ at }) => at === 0)?.symbol ?? before?.symbol ?? null;
   const held = before !== null && first === before.symbol;
   const shares: Share[] = [

@@ -238,3 +238,16 @@ describe('fills', () => {
     }
   });
 });
+
+it('a note on a string that the instrument has not is told, and nothing else is lost', () => {
+  const ukulele = newSong({ title: 'Reed', instrument: 'ukulele', progression: 'C | G' });
+  const notes = [
+    { at: 0, string: 1, fret: 3 },
+    { at: 960, string: 6, fret: 1 },
+  ];
+  const { strikes, silent } = arrange(rhythmCommands.setTune(place, { notes }).apply(ukulele));
+  expect(silent).toEqual([
+    { tick: 960, message: 'This instrument has no string 6 for the line of notes.' },
+  ]);
+  expect(strikes.filter(({ tune }) => tune).map(({ tick }) => tick)).toEqual([0]);
+});

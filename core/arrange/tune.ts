@@ -21,6 +21,8 @@ interface TuneContext {
   chordAt: (tick: number) => { symbol: string; frets: (number | null)[] } | null;
   /** Told what a note is, so that the fretting hand can sound it. */
   tell: (strike: Strike, stroke: SoundingStroke) => void;
+  /** Takes a note that cannot be played, and why. */
+  lose: (tick: number, message: string) => void;
 }
 
 /** How the line of a bar meets its pattern: the nearest rule. */
@@ -67,7 +69,7 @@ export function withTune(
 ): Strike[] {
   const played = bars.filter(({ content }) => content.rules?.tune);
   if (played.length === 0) return strikes;
-  const { options, rhythms, perTick, lateAt, chordAt, tell } = context;
+  const { options, rhythms, perTick, lateAt, chordAt, tell, lose } = context;
   const strings = options.instrument.strings.length;
   const all = new Map(strikes.map((strike) => [strike.tick, strike]));
   for (const bar of played) {
@@ -84,7 +86,11 @@ export function withTune(
     const { notes } = bar.content.rules!.tune!;
     notes.forEach((note, index) => {
       const tick = bar.tick - bar.lead + note.at;
-      if (tick < bar.tick || tick >= end || note.string > strings) return;
+      if (tick < bar.tick || tick >= end) return;
+      if (note.string > strings) {
+        lose(tick, `This instrument has no string ${note.string} for the line of notes.`);
+        return;
+      }
       const under = all.get(tick);
       const chord = chordAt(tick);
       const dir = armAt(rhythms[bar.index] ?? [], tick);

@@ -23,7 +23,8 @@ import {
   withRules,
   withSection,
 } from './rules';
-import { barLength } from '../song';
+import { strokeKey } from '../pattern';
+import { barLength, type Piece, withWords } from '../song';
 
 /**
  * A command on the song's pattern, done on the rhythm of a target instead: what the Strum station edits
@@ -86,6 +87,16 @@ const withTravelOf = (
       (how !== 'open' || (song.travel ?? 'open') !== 'open') && { travel: how }),
   }));
 
+/** The strokes of what lies under a target: of its section, or of the song; null where a chord's own may do. */
+function underKey(song: Song, target: RhythmTarget): string | null {
+  if (target.of === 'song') return null;
+  const chords = (song.chordPatterns ?? []).some(
+    ({ symbol }) => target.of !== 'chord' || symbol !== target.symbol,
+  );
+  const section = target.of === 'bar' ? song.sections[target.section]?.rules?.pattern : undefined;
+  return chords && target.of !== 'section' ? null : strokeKey(section ?? song.pattern);
+}
+
 const changed = (name: string, apply: (song: Song) => Song): Command => ({ name, apply });
 
 /** Commands on how the rhythms and the chords of a song go together. */
@@ -96,6 +107,18 @@ export const rhythmCommands = {
       withPattern(song, target, pattern),
     ),
 
+  /**
+   * Lays a rhythm on several bars, sections or chords in one step, or takes theirs off. Where what lies under it is
+   * that rhythm anyway, they have none of their own.
+   */
+  layRhythm: (targets: RhythmTarget[], pattern: Pattern | null): Command =>
+    changed(pattern ? `lay “${pattern.name}”` : 'take a rhythm off', (song) =>
+      targets.reduce((before, target) => {
+        const under = pattern && strokeKey(pattern) === underKey(before, target);
+        return withPattern(before, target, under ? null : pattern);
+      }, song),
+    ),
+
   setBarRules: (place: BarPlace, rules: Partial<BarRules>): Command =>
     changed('change a bar', (song) => withBar(song, place, (bar) => withRules(bar, rules))),
 
@@ -103,6 +126,17 @@ export const rhythmCommands = {
   setTune: (place: BarPlace, tune: Tune | null): Command =>
     changed(tune ? 'write a line of notes' : 'take a line of notes away', (song) =>
       withBar(song, place, (bar) => withRules(bar, { tune: tune ?? undefined })),
+    ),
+
+  /** The words of one verse of a line, bar by bar; empty rows take them away. */
+  setWords: (section: number, line: number, verse: number, pieces: Piece[][]): Command =>
+    changed('write words', (song) =>
+      withSection(song, section, (before) => ({
+        ...before,
+        lines: before.lines.map((one, index) =>
+          index === line ? { ...one, bars: withWords(one.bars, verse, pieces) } : one,
+        ),
+      })),
     ),
 
   /** How lines of notes meet the pattern, unless a section or a bar says otherwise. */

@@ -112,6 +112,10 @@ export function rulesInMeter(song: Song, meter: Meter): Song {
           rules.tune.notes = rules.tune.notes.filter(({ at }) => at < length);
           if (rules.tune.notes.length === 0) delete rules.tune;
         }
+        if (rules?.words) {
+          rules.words = rules.words.filter(({ at }) => at < length);
+          if (rules.words.length === 0) delete rules.words;
+        }
       }
     }
   });
@@ -166,19 +170,9 @@ function carriedBar(before: Bar | undefined, after: Bar): Bar {
  * Sections keep theirs by name.
  */
 export function carryRules(before: Section[], after: Section[]): Section[] {
-  const old = before.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars));
-  const fresh = after.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars));
-  const [oldText, freshText] = [old.map(written), fresh.map(written)];
-  const shorter = Math.min(old.length, fresh.length);
-  let head = 0;
-  while (head < shorter && oldText[head] === freshText[head]) head += 1;
-  let tail = 0;
-  while (tail < shorter - head && oldText.at(-1 - tail) === freshText.at(-1 - tail)) tail += 1;
-  const source = (index: number): Bar | undefined => {
-    if (index < head) return old[index];
-    if (index >= fresh.length - tail) return old[index - fresh.length + old.length];
-    return old.length === fresh.length ? old[index] : undefined;
-  };
+  const barsIn = (sections: Section[]) =>
+    sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars));
+  const whole = sourcesOf(barsIn(before), barsIn(after));
   let next = 0;
   const names = new Map<string, number>();
   return after.map((section, at) => {
@@ -186,11 +180,32 @@ export function carryRules(before: Section[], after: Section[]): Section[] {
     names.set(section.name, times + 1);
     const namesake = before.filter(({ name }) => name === section.name)[times];
     const from = namesake ?? (before.length === after.length ? before[at] : undefined);
+    const own = from && sourcesOf(barsIn([from]), barsIn([section]));
+    let inside = 0;
     const lines = section.lines.map((line) => {
-      const bars = line.bars.map((bar) => carriedBar(source(next++), bar));
+      const bars = line.bars.map((bar) => {
+        const source = own?.[inside++] ?? whole[next];
+        next += 1;
+        return carriedBar(source, bar);
+      });
       return bars.every((bar, index) => bar === line.bars[index]) ? line : { ...line, bars };
     });
     return { ...section, lines, ...(from?.rules && { rules: from.rules }) };
+  });
+}
+
+/** Which bar each one was before: those before and after the place that was edited, and in it those at its place. */
+function sourcesOf(old: Bar[], fresh: Bar[]): (Bar | undefined)[] {
+  const [oldText, freshText] = [old.map(written), fresh.map(written)];
+  const shorter = Math.min(old.length, fresh.length);
+  let head = 0;
+  while (head < shorter && oldText[head] === freshText[head]) head += 1;
+  let tail = 0;
+  while (tail < shorter - head && oldText.at(-1 - tail) === freshText.at(-1 - tail)) tail += 1;
+  return fresh.map((_, index) => {
+    if (index < head) return old[index];
+    if (index >= fresh.length - tail) return old[index - fresh.length + old.length];
+    return old.length === fresh.length ? old[index] : undefined;
   });
 }
 

@@ -3,7 +3,7 @@ import { guessKey, noteName, plainSymbol, usesFlats } from '../neck';
 import type { Song } from '../schema';
 import { songChords } from '../song';
 import { barTicks, beatTicks, pulseTicks, TICKS_PER_QUARTER } from '../time';
-import { nearestNotated, noteValues } from './notated';
+import { nearestNotated, noteValues } from '../time';
 
 /** Of what lengths are counted in: an eighth. */
 const UNIT = TICKS_PER_QUARTER / 2;

@@ -17,7 +17,7 @@ import {
 import { armReport } from '../pattern';
 import { say } from '../stroke';
 import { readMidiFile } from './smf-reader.test-kit';
-import { toChordPro } from '.';
+import { toChordPro } from './writeChordPro';
 import { toMidi, toMusicXml } from './files';
 
 /** Any valid document, not only those that the app makes, can be played, drawn and written. */

@@ -4,7 +4,8 @@ import { progressions } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { newSong, printProgression, readProgression } from '../song';
 import { METERS } from '../time';
-import { chartProgression, readChart, toChordPro } from '.';
+import { chartProgression, readChart } from '.';
+import { toChordPro } from './writeChordPro';
 
 function chart(text: string) {
   const answer = readChart(text);

@@ -1,11 +1,11 @@
-import type { Meter, Section, Song } from '../schema';
-import { isNoChord, parseChord, plainSymbol } from '../neck';
-import { landings, playedBars, printProgression } from '../song';
-import { beatTicks, METERS, type MeterName } from '../time';
+import type { Meter, Pattern } from '../schema';
+import { isNoChord, parseChord } from '../neck';
+import { cleanWord } from '../song';
+import { METERS, type MeterName } from '../time';
 
 /**
- * ChordPro, the text format of chords over words, and plain charts as people type them. Read for their
- * chords: words are not kept, since a song here is its bars.
+ * ChordPro, the text format of chords over words, and plain charts as people type them: chords with the words
+ * under them.
  */
 
 /** Where a file cannot be read, counted from 1. */
@@ -24,22 +24,41 @@ export interface ChartReading {
   sections: { name: string; lines: ChartLine[] }[];
   /** Names of sections as they come, those that are only called for again included. */
   order: string[];
-  /** The line of text that this app wrote, where it did. */
+  /** The line of text that this app wrote, where it did, and the words of its lines. */
   progression: string | null;
+  ownWords: { section: number; line: number; verse: number; text: string }[];
+  /** The rhythm that most of its bars have, where it has one. */
+  pattern: Pattern | null;
+  /** How chords are held, where it has frets: by symbol, each with strings from 1, the highest, and their frets. */
+  shapes: { symbol: string; frets: Map<number, number> }[];
+  /** Strings of its tablature; 0 where it has none. */
+  strings: number;
   /** What stood among the chords and is none, with its line from 1: it is left out, and nothing else is. */
   left: { line: number; text: string }[];
   /** It writes H for B, so that its B may be a B flat: for the player to say. */
   german: boolean;
 }
 
-/** The chords of a line, in bars where the file has bar lines, and how often it is played. */
-type ChartLine = ({ chords: string[] } | { bars: string }) & { times: number };
+/** What is sung from a chord of a line on, or from a place in one of its bars; -1 for before the first chord. */
+export type ChartPiece =
+  { chord: number; text: string } | { bar: number; at: number; text: string };
+
+/**
+ * The chords of a line, in bars where the file has bar lines, how often it is played, and its words, verse by
+ * verse: a section that comes again with other words is the same section.
+ */
+type ChartLine = ({ chords: string[] } | { bars: string }) & {
+  times: number;
+  verses?: ChartPiece[][];
+};
 
 export type ChartAnswer = { chart: ChartReading } | { problem: FileProblem };
 
 const DIRECTIVE = /^\s*\{([^}]*)\}\s*$/;
 /** A directive of our own, which other readers pass over: the progression as it is written here. */
-const OWN = 'x_plucky_progression';
+export const OWN = 'x_plucky_progression';
+/** Another: the words of one verse of a line, with the numbers of section, line and verse from 1. */
+export const OWN_WORDS = 'x_plucky_words';
 const SECTION_NAMES: Record<string, string> = {
   verse: 'Verse',
   chorus: 'Chorus',
@@ -101,6 +120,10 @@ class ChartReader {
     sections: [],
     order: [],
     progression: null,
+    ownWords: [],
+    pattern: null,
+    shapes: [],
+    strings: 0,
     left: [],
     german: false,
   };
@@ -116,11 +139,22 @@ class ChartReader {
     const { open, chart } = this;
     this.open = null;
     if (!open || open.lines.length === 0) return;
-    const says = JSON.stringify(open.lines);
+    const chordsOf = (lines: ChartLine[]) =>
+      JSON.stringify(lines.map(({ verses: _, ...line }) => line));
+    const says = chordsOf(open.lines);
     const same = chart.sections.find(
-      ({ name, lines }) =>
-        name.replace(/ \d+$/, '') === open.name && JSON.stringify(lines) === says,
+      ({ name, lines }) => name.replace(/ \d+$/, '') === open.name && chordsOf(lines) === says,
     );
+    // The same chords with other words are its next verse.
+    if (same && JSON.stringify(versesIn(open.lines)) !== JSON.stringify(versesIn(same.lines))) {
+      const verse = Math.max(...same.lines.map(({ verses = [] }) => verses.length));
+      open.lines.forEach(({ verses }, index) => {
+        const line = same.lines[index]!;
+        const before = line.verses ?? [];
+        const padded = Array.from({ length: verse }, (_, at) => before[at] ?? []);
+        line.verses = [...padded, ...(verses ?? [[]])];
+      });
+    }
     if (!same) {
       const alike = chart.sections.filter(
         ({ name }) => name.replace(/ \d+$/, '') === open.name,
@@ -128,6 +162,16 @@ class ChartReader {
       chart.sections.push({ ...open, name: alike > 0 ? `${open.name} ${alike + 1}` : open.name });
     }
     chart.order.push((same ?? chart.sections.at(-1)!).name);
+  }
+
+  /** Words under the line of chords that was read last, by their columns. */
+  wordsUnder(row: string, columns: number[]): void {
+    const line = this.open?.lines.at(-1);
+    if (!line || !('chords' in line)) return;
+    const verse = cutAt(row, columns).flatMap((piece, index) =>
+      piece === '' ? [] : [{ chord: index - 1, text: piece }],
+    );
+    if (verse.length > 0) line.verses = [verse];
   }
 
   add(line: ChartLine): void {
@@ -187,6 +231,18 @@ class ChartReader {
         if (again) this.chart.order.push(again.name);
         break;
       }
+      case OWN_WORDS: {
+        const own = /^(\d+)\/(\d+)\/(\d+)\s(.*)$/.exec(value.trimEnd());
+        if (!own) break;
+        const [section, line, verse] = own.slice(1, 4).map((number) => Number(number) - 1);
+        this.chart.ownWords.push({
+          section: section!,
+          line: line!,
+          verse: verse! + 1,
+          text: own[4]!,
+        });
+        break;
+      }
       case OWN:
         this.chart.progression = [this.chart.progression, value.trimEnd()]
           .filter((part) => part !== null)
@@ -201,20 +257,58 @@ function label(text: string): string {
   return (quoted ? quoted[1]! : text).slice(0, 40).trim();
 }
 
-/** Chords in brackets; or where a bracket is not closed, its column. */
-function bracketed(text: string): string[] | number {
+const versesIn = (lines: ChartLine[]) => lines.map(({ verses }) => verses?.[0] ?? []);
+
+/** A row of words cut at columns; what is cut within a word gets a hyphen. The first piece lies before the first. */
+function cutAt(row: string, columns: number[]): string[] {
+  const ends = [...columns, row.length];
+  return [0, ...columns].map((from, index) => {
+    const to = Math.max(from, Math.min(row.length, ends[index]!));
+    const piece = cleanWord(row.slice(from, to));
+    const within = /\S/.test(row[to - 1] ?? ' ') && /\S/.test(row[to] ?? ' ');
+    return piece !== '' && within && !piece.endsWith('-') ? `${piece}-` : piece;
+  });
+}
+
+/** Chords in brackets, with the words that follow each; or where a bracket is not closed, its column. */
+function bracketed(text: string): { chords: string[]; words: string[] } | number {
   const chords: string[] = [];
+  /** What stands before the first chord, and after each. */
+  const words = [''];
   let at = 0;
   for (;;) {
     const from = text.indexOf('[', at);
-    if (from < 0) return chords;
+    words[words.length - 1] += text.slice(at, from < 0 ? undefined : from);
+    if (from < 0) return { chords, words };
     const to = text.indexOf(']', from);
     if (to < 0) return from + 1;
     const chord = text.slice(from + 1, to).trim();
     // A star marks a remark in place of a chord.
-    if (chord && !chord.startsWith('*')) chords.push(chord.replaceAll(/\s+/g, ''));
+    if (chord && !chord.startsWith('*')) {
+      chords.push(chord.replaceAll(/\s+/g, ''));
+      words.push('');
+    }
     at = to + 1;
   }
+}
+
+/** Words between chords as pieces: a word that a chord parts gets a hyphen. */
+function piecesBetween(words: string[], isKept: (chord: number) => boolean): ChartPiece[] {
+  const texts = words.map((text, index) => {
+    const clean = cleanWord(text);
+    const goesOn = /\S$/.test(text) && /^\S/.test(words[index + 1] ?? ' ');
+    return clean !== '' && goesOn && !clean.endsWith('-') ? `${clean}-` : clean;
+  });
+  const pieces: { chord: number; text: string }[] = [];
+  let chord = -1;
+  texts.forEach((text, index) => {
+    if (index > 0 && isKept(index - 1)) chord += 1;
+    const last = pieces.at(-1);
+    if (text === '') return;
+    if (last?.chord === chord) last.text = cleanWord(`${last.text} ${text}`);
+    else pieces.push({ chord, text });
+  });
+  return pieces;
 }
 
 /**
@@ -225,7 +319,11 @@ function bracketed(text: string): string[] | number {
 export function readChart(text: string): ChartAnswer {
   const reader = new ChartReader();
   const rows = text.replace(/^\uFEFF/, '').split(/\r?\n/);
+  /** Columns of the chords of the row before, where words may stand under them. */
+  let columns: number[] | null = null;
   for (const [index, row] of rows.entries()) {
+    const over = columns;
+    columns = null;
     const fail = (column: number, message: string): ChartAnswer => ({
       problem: { line: index + 1, column, message },
     });
@@ -252,14 +350,20 @@ export function readChart(text: string): ChartAnswer {
     }
     if (isChordLine(timesOf(trimmed).rest)) {
       reader.line(trimmed, index + 1);
+      if (!trimmed.includes('|')) columns = columnsOf(row);
+      continue;
+    }
+    if (over && !row.includes('[')) {
+      reader.wordsUnder(row, over);
       continue;
     }
     const found = bracketed(row);
     if (typeof found === 'number') return fail(found, 'This bracket is not closed.');
-    const chords = found.filter(isChord);
-    for (const other of found) if (!isChord(other)) reader.leave(index + 1, other);
+    const chords = found.chords.filter(isChord);
+    for (const other of found.chords) if (!isChord(other)) reader.leave(index + 1, other);
     reader.chart.german ||= chords.some((chord) => GERMAN.test(chord));
-    reader.add({ chords, times: 1 });
+    const verse = piecesBetween(found.words, (at) => isChord(found.chords[at]!));
+    reader.add({ chords, times: 1, ...(verse.length > 0 && { verses: [verse] }) });
   }
   reader.end();
   const { chart } = reader;
@@ -268,6 +372,10 @@ export function readChart(text: string): ChartAnswer {
   }
   return { chart };
 }
+
+/** Where the chords of a row stand, from 0. */
+const columnsOf = (row: string): number[] =>
+  [...row.matchAll(/\S+/g)].flatMap(({ index, 0: word }) => (isChord(word) ? [index] : []));
 
 /** Bars as they are written here: repeats of a grid and its slashes are dots; so is a bar of which nothing is left. */
 function barsOf(row: string): string {
@@ -321,65 +429,4 @@ export function chartProgression(chart: ChartReading, rule: ChartRule, flat = tr
   const written = chart.sections.map(({ name }) => name);
   if (chart.order.join('\n') !== written.join('\n')) rows.push(`Order: ${chart.order.join(', ')}`);
   return rows.join('\n');
-}
-
-/** A section without the chords that stand in for others: a grid shows one time round. */
-function asWritten(section: Section): Section {
-  return {
-    ...section,
-    lines: section.lines.map((line) => ({
-      ...line,
-      bars: line.bars.map((bar) => ({
-        ...bar,
-        chords: bar.chords.map(({ substitutes: _, ...chord }) => chord),
-      })),
-    })),
-  };
-}
-
-/**
- * The song as ChordPro: a grid for each section, a cell for each beat, and the line of text itself in a
- * directive of our own, from which it is read back as it was.
- * @example toChordPro(song).split('\n')[0] // '{title: Towpath}'
- */
-export function toChordPro(song: Song): string {
-  const { beats, unit } = song.meter;
-  const head = [
-    `{title: ${song.title.replaceAll(/[{}]/g, '')}}`,
-    `{tempo: ${song.tempo}}`,
-    `{time: ${beats}/${unit}}`,
-    ...(song.capo > 0 ? [`{capo: ${song.capo}}`] : []),
-  ];
-  const bars = playedBars({ sections: song.sections.map(asWritten), meter: song.meter });
-  const changes = landings(bars);
-  const grids = song.sections.flatMap((section, index) => {
-    const inside = bars.filter((bar) => bar.section === index);
-    const rows: string[] = [];
-    const first = inside[0];
-    // A section says the chord that still sounds when it begins: it may be played on its own.
-    const sounding = first ? changes.findLast(({ tick }) => tick <= first.tick)?.symbol : undefined;
-    for (let at = 0; at < inside.length; at += 4) {
-      const cells = inside.slice(at, at + 4).map((bar) => {
-        const beat = beatTicks(bar.meter);
-        return Array.from({ length: bar.ticks / beat }, (_, count) => {
-          const from = bar.tick + count * beat;
-          // A push is written in the beat that it belongs to.
-          const landing = changes.find(
-            ({ tick, push }) => tick + push >= from && tick + push < from + beat,
-          );
-          const begins = bar === first && count === 0;
-          const symbol = landing?.symbol ?? (begins ? sounding : undefined);
-          return symbol === undefined ? '.' : plainSymbol(symbol);
-        }).join(' ');
-      });
-      rows.push(`| ${cells.join(' | ')} |`);
-    }
-    const name = section.name.replaceAll(/["{}]/g, '');
-    const start = name ? `{start_of_grid: ${name}}` : '{start_of_grid}';
-    return ['', start, ...rows, '{end_of_grid}'];
-  });
-  const own = printProgression(song.sections, song.meter, song.order)
-    .split('\n')
-    .map((row) => `{${OWN}: ${row.replaceAll(/[{}]/g, '')}}`);
-  return [...head, ...grids, '', ...own, ''].join('\n');
 }

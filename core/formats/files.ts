@@ -1,6 +1,6 @@
 import type { Song } from '../schema';
 import { toAbc } from './abc';
-import { toChordPro } from './chordpro';
+import { toChordPro } from './writeChordPro';
 import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
 import type { Format } from './table';

@@ -1,6 +1,7 @@
 import { voices } from '../sound';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { rhythmCommands } from '../edit';
 import { newSong } from '../song';
 import { newPattern, placeStroke, strum } from '../pattern';
 import type { Pattern } from '../schema';
@@ -117,5 +118,20 @@ describe('bars that are not like the others', () => {
   it('has no sound of a chord after it was struck once and held', () => {
     const { strikes } = arrange(odd);
     expect(strikes.filter(({ bar }) => bar === 3)).toHaveLength(1);
+  });
+});
+
+describe('a line of notes', () => {
+  const place = { section: 0, line: 0, bar: 0 };
+  const notes = [
+    { at: 0, string: 2, fret: 1 },
+    { at: 960, string: 2, fret: 3 },
+  ];
+  it('has a track and a channel of its own, and is in no other', () => {
+    const start = newSong({ title: 'Reed', instrument: 'guitar', progression: 'C | G' });
+    const line = rhythmCommands.setTune(place, { notes, meets: 'alone' }).apply(start);
+    const own = read(toMidi(line)).notes.filter(({ channel }) => channel === 2);
+    expect(own.map(({ pitch }) => pitch)).toEqual([60, 62]);
+    expect(read(toMidi(start)).notes.some(({ channel }) => channel === 2)).toBe(false);
   });
 });

@@ -21,7 +21,7 @@ const PROGRAMS: Record<Family, number> = {
 const PERCUSSION_NOTES = { chuck: 37, body: 64, strings: 39 };
 const PERCUSSION_SECONDS = 0.06;
 const PERCUSSION_CHANNEL = 9;
-const CHANNELS = { strum: 0, bass: 1 };
+const CHANNELS = { strum: 0, bass: 1, line: 2 };
 /** The click, by the weight of its beat: bell, high and low wood block. */
 const CLICK_NOTES = { bar: 56, group: 76, beat: 77 };
 const CLICK_VELOCITY = 0.7;
@@ -144,7 +144,7 @@ function fileOf(tracks: Timed[][]): Uint8Array {
 
 /**
  * The arranged song as a Standard MIDI File, a track for each role: strums and bass notes (raked as they
- * are played, ringing until they are stopped, velocity by accent), chucks and taps, and the click. Names
+ * are played, ringing until they are stopped, velocity by accent), the line of notes, chucks and taps, and the click. Names
  * are written in UTF-8.
  * @example toMidi(song) // bytes that begin with 'MThd'
  */
@@ -195,6 +195,9 @@ export function toMidi(song: Song): Uint8Array {
     ],
     stringTrack('strum', song.instrument.name),
     stringTrack('bass', `${song.instrument.name}, bass notes`),
+    ...(ringing.some(({ role }) => role === 'line')
+      ? [stringTrack('line', `${song.instrument.name}, line of notes`)]
+      : []),
     [named('Chucks'), ...noteEvents(struck, PERCUSSION_CHANNEL)],
     [named('Click'), ...noteEvents(clicks, PERCUSSION_CHANNEL)],
   ]);

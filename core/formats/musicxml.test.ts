@@ -11,7 +11,7 @@ import { parsePattern } from '../stroke';
 import { METERS } from '../time';
 import { toMusicXml } from './files';
 import { joinedStrikes } from './musicxmlNotes';
-import { noteValues } from './notated';
+import { noteValues } from '../time';
 
 function song(progression: string, said?: string): Song {
   const start = newSong({ title: 'Paddle & <Pawl>', instrument: 'guitar', progression, tempo: 90 });

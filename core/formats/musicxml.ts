@@ -3,7 +3,14 @@ import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
 import { guessKey, type Key, noteName, usesFlats } from '../neck';
 import { arrange, type CountedBar, type Performance } from '../arrange';
-import { type PlayedBar, playedBars, songChords } from '../song';
+import {
+  type PlayedBar,
+  playedBars,
+  songChords,
+  joinedWords,
+  type SungPiece,
+  sungWords,
+} from '../song';
 import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
 import {
   harmony,
@@ -14,8 +21,9 @@ import {
   joinedStrikes,
   writeStroke,
   type WrittenStrike,
+  type Lyric,
 } from './musicxmlNotes';
-import { nearestNotated, noteValues, type NoteValue } from './notated';
+import { nearestNotated, noteValues, type NoteValue } from '../time';
 
 /**
  * The arranged song as MusicXML 4.0: one part in tablature, written out as it is played. Strings ring
@@ -119,15 +127,18 @@ interface Bars {
   piece: ReturnType<typeof writtenOnce>;
   strikes: WrittenStrike[][];
   landings: Performance['landings'][];
+  /** What is sung in each bar. */
+  sung: SungPiece[][];
   /** True once a stroke was written beside its time, and that was said. */
   nearestSaid: boolean;
 }
 
-function byBar(bars: PlayedBar[], { strikes, landings }: Performance): Bars {
+function byBar(song: Song, bars: PlayedBar[], { strikes, landings }: Performance): Bars {
   const inBars: Bars = {
     piece: writtenOnce(),
     strikes: bars.map(() => []),
     landings: bars.map(() => []),
+    sung: sungWords(song, bars),
     nearestSaid: false,
   };
   for (const strike of joinedStrikes(strikes)) inBars.strikes[strike.bar]?.push(strike);
@@ -158,11 +169,31 @@ function writeBar(bar: PlayedBar, writing: Writing, bars: Bars): string {
     bars.nearestSaid = true;
     pieces.push(piece('nearest', (parent) => words(parent, 'words', NEAREST)));
   }
-  const rests = (from: number, to: number) => {
-    for (const value of noteValues(from, to - from, beat)) pieces.push(rest(value));
+  const waiting = wordsIn(bar, bars);
+  /** Words that are due by now: a note of their own time has them, else the next, and the last all that are left. */
+  const due = (at: number, { ticks }: NoteValue): Lyric | null => {
+    const last = at + ticks >= bar.ticks;
+    const count = last ? -1 : waiting.findIndex(({ at: place }) => place > at);
+    const here = waiting.splice(0, count < 0 ? waiting.length : count);
+    return lyricOf(here);
   };
-  const rest = (value: NoteValue) =>
-    piece(`rest ${valueKey(value)}`, (parent) => writeRest(parent, value));
+  const rest = (value: NoteValue, at: number) => {
+    const lyric = due(at, value);
+    return piece(`rest ${valueKey(value)} ${JSON.stringify(lyric)}`, (parent) =>
+      writeRest(parent, value, lyric),
+    );
+  };
+  const rests = (from: number, to: number) => {
+    // Under words a rest begins where they are sung.
+    const cuts = waiting.map(({ at }) => at).filter((at) => at > from && at < to);
+    [from, ...cuts].forEach((start, index) => {
+      let at = start;
+      for (const value of noteValues(start, (cuts[index] ?? to) - start, beat)) {
+        pieces.push(rest(value, at));
+        at += value.ticks;
+      }
+    });
+  };
   rests(0, places[0] ?? bar.ticks);
   strikes.forEach((strike, index) => {
     const from = places[index]!;
@@ -170,21 +201,47 @@ function writeBar(bar: PlayedBar, writing: Writing, bars: Bars): string {
       ({ fermata, at, push }) => fermata && bar.tick + at - push === strike.tick,
     );
     const values = noteValues(from, (places[index + 1] ?? bar.ticks) - from, beat);
+    let at = from;
     values.forEach((value, part) => {
+      const here = at;
+      at += value.ticks;
       const ties: ('start' | 'stop')[] = [];
       if (part > 0) ties.push('stop');
       if (part < values.length - 1) ties.push('start');
       // What has no pitch does not ring on, and a chord that cannot be read is silent.
       const silent = strike.notes.length === 0 && (part > 0 || !isPercussive(strike));
-      if (silent) return pieces.push(rest(value));
+      if (silent) return pieces.push(rest(value, here));
       const fermata = held && part === 0;
-      const key = `${strikeKey(strike)} ${fermata} ${valueKey(value)} ${ties.join()}`;
+      const lyric = due(here, value);
+      const key = `${strikeKey(strike)} ${fermata} ${valueKey(value)} ${ties.join()} ${JSON.stringify(lyric)}`;
       return pieces.push(
-        piece(key, (parent) => writeStroke(parent, { strike, fermata }, value, ties, writing)),
+        piece(key, (parent) =>
+          writeStroke(parent, { strike, fermata }, value, ties, writing, lyric),
+        ),
       );
     });
   });
   return pieces.join('\n');
+}
+
+/** The words of a bar where its notes are, and whether the one before goes on into each. */
+function wordsIn(bar: PlayedBar, { sung }: Bars): { at: number; text: string; goesOn: boolean }[] {
+  let before = sung[bar.index - 1]?.at(-1)?.text ?? '';
+  return sung[bar.index]!.map(({ tick, text }) => {
+    const goesOn = before.endsWith('-');
+    before = text;
+    return { at: nearestNotated(tick - bar.tick), text, goesOn };
+  });
+}
+
+/** Words that one note has; a hyphen at the end goes on into the next. */
+function lyricOf(words: { text: string; goesOn: boolean }[]): Lyric | null {
+  const [first] = words;
+  if (!first) return null;
+  const text = joinedWords(words.map((word) => word.text));
+  const on = text.endsWith('-');
+  const syllabic = first.goesOn ? (on ? 'middle' : 'end') : on ? 'begin' : 'single';
+  return { syllabic, text: text.replace(/-$/, '') || text };
 }
 
 const NEAREST = 'odd times are written to the nearest 64th';
@@ -223,7 +280,7 @@ export function toMusicXml(song: Song): string {
   listed.ele('part-name').txt(song.instrument.name);
   score.ele('part', { id: 'P1' }).com(BARS_MARK);
   const begins = bars[0]?.lead ? 0 : 1;
-  const inBars = byBar(bars, performance);
+  const inBars = byBar(song, bars, performance);
   const measures = bars.map((bar, index) => {
     const implicit = bar.lead > 0 ? { implicit: 'yes' } : {};
     const measure = fragment().ele('measure', { number: String(index + begins), ...implicit });

@@ -2,7 +2,7 @@ import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Strike, StrikeNote } from '../arrange';
 import type { LegatoHow } from '../schema';
 import { noteName, parseChord, plainSymbol } from '../neck';
-import type { NoteValue } from './notated';
+import type { NoteValue } from '../time';
 
 /** One chord symbol, one stroke, one rest in MusicXML: what the bars of `musicxml.ts` are made of. */
 
@@ -242,6 +242,19 @@ function writeGraces(measure: XMLBuilder, strike: WrittenStrike, { flats, string
   });
 }
 
+/** A piece of the words, and how it hangs together with the one before it. */
+export interface Lyric {
+  syllabic: 'single' | 'begin' | 'middle' | 'end';
+  text: string;
+}
+
+function writeLyric(element: XMLBuilder, words: Lyric | null): void {
+  if (!words) return;
+  const lyric = element.ele('lyric', { number: '1' });
+  lyric.ele('syllabic').txt(words.syllabic);
+  lyric.ele('text').txt(words.text);
+}
+
 /** A stroke through one note value: a chord of its strings, or one note without pitch. */
 export function writeStroke(
   measure: XMLBuilder,
@@ -249,6 +262,7 @@ export function writeStroke(
   value: NoteValue,
   ties: ('start' | 'stop')[],
   { flats, strings }: Naming,
+  lyric: Lyric | null = null,
 ): void {
   const { strike } = sounding;
   const { notes, accent, palm } = strike;
@@ -263,6 +277,7 @@ export function writeStroke(
       .ele('notehead', accent === 'ghost' ? { parentheses: 'yes' } : {})
       .txt(strike.kind === 'tap' ? 'circle-x' : 'x');
     notations(element, sounding, null, true, []);
+    writeLyric(element, lyric);
     return;
   }
   if (!ties.includes('stop')) writeGraces(measure, strike, { flats, strings });
@@ -280,6 +295,7 @@ export function writeStroke(
     noteEnd(element, value, ties);
     if (accent === 'ghost') element.ele('notehead', { parentheses: 'yes' }).txt('normal');
     notations(element, sounding, { string: strings - string, fret, joins }, index === 0, ties);
+    if (index === 0) writeLyric(element, lyric);
     if (palm && !ties.includes('stop')) element.ele('play').ele('mute').txt('palm');
   });
 }
@@ -288,9 +304,10 @@ export function isPercussive({ kind, tap }: Strike): boolean {
   return kind === 'chuck' || tap !== null;
 }
 
-export function writeRest(measure: XMLBuilder, value: NoteValue): void {
+export function writeRest(measure: XMLBuilder, value: NoteValue, lyric: Lyric | null = null): void {
   const element = measure.ele('note');
   element.ele('rest');
   element.ele('duration').txt(String(value.ticks));
   noteEnd(element, value, []);
+  writeLyric(element, lyric);
 }

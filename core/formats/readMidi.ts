@@ -3,6 +3,7 @@ import type { Meter } from '../schema';
 import { guessKey, noteName, transposeChord, usesFlats } from '../neck';
 import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
 import type { ChartAnswer } from './chordpro';
+import type { ReadStroke } from './readRhythm';
 import { chartOfBars, meterOfBeats, type PlacedChord, type ReadBar } from './written';
 
 interface Note {
@@ -81,6 +82,43 @@ function named(
   return [...named(notes, bar, beat, first, half), ...named(notes, bar, beat, half, last)];
 }
 
+/** Ticks within which notes are one stroke. */
+const RAKE = 90;
+/** A stroke has at least so many notes; fewer are a melody. */
+const STRINGS = 3;
+const SIXTEENTH = 240;
+const THIRD = 320;
+
+/** Strokes of a bar: notes that begin together, and the way in which they do: from the lowest up it is a down. */
+function strokesOf(notes: Note[], bar: number, length: number): ReadStroke[] {
+  const groups: Note[][] = [];
+  for (const note of notes) {
+    const last = groups.at(-1);
+    if (last && note.from - last[0]!.from <= RAKE) last.push(note);
+    else groups.push([note]);
+  }
+  const strokes = groups
+    .filter((group) => group.length >= STRINGS)
+    .map((group): ReadStroke => {
+      const early = group[0]!;
+      const late = group.at(-1)!;
+      const told = late.from > early.from && late.midi !== early.midi;
+      const into = early.from - bar;
+      const [by16, by3] = [SIXTEENTH, THIRD].map((step) => Math.round(into / step) * step) as [
+        number,
+        number,
+      ];
+      const at = Math.abs(by3 - into) < Math.abs(by16 - into) ? by3 : by16;
+      return {
+        at,
+        dir: told ? (late.midi > early.midi ? 'down' : 'up') : null,
+        accent: false,
+        damped: false,
+      };
+    });
+  return strokes.filter(({ at }, index) => at < length && at !== strokes[index - 1]?.at);
+}
+
 /**
  * The chords of a standard MIDI file, named from its notes bar by bar and finer where a bar
  * is not one chord, with its tempo and its meters. It is a
@@ -139,10 +177,12 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
   for (let at = 0; at < end && bars.length < MOST_BARS;) {
     meter = meters.findLast((one) => one.at <= at)?.meter ?? meter;
     const length = barTicks(meter);
+    const begins = next;
     while (next < notes.length && notes[next]!.from < at + length) sounding.push(notes[next++]!);
     sounding = sounding.filter(({ to }) => to > at);
     const chords = named(sounding, at, beatTicks(meter), 0, meter.beats);
-    bars.push({ meter, chords, section: null });
+    const inside = notes.slice(begins, next);
+    bars.push({ meter, chords, section: null, strokes: strokesOf(inside, at, length) });
     at += length;
   }
   const flats = usesFlats(

@@ -1,9 +1,11 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import type { Meter } from '../schema';
 import { parseChord } from '../neck';
+import { cleanWord } from '../song';
 import { METERS, TICKS_PER_QUARTER } from '../time';
 import type { ChartAnswer } from './chordpro';
-import { chartOfBars, meterOfBeats, type PlacedChord, type ReadBar } from './written';
+import { chartOfBars, type Measure, meterOfBeats, type PlacedChord, unrolled } from './written';
+import type { ReadStroke } from './readRhythm';
 
 /** An element as the parser gives it: its name with its children, and its attributes. */
 type Node = Record<string, unknown>;
@@ -72,16 +74,90 @@ function symbolOf(harmony: Node): string | null {
   return ways.map((way) => name + way + over).find((symbol) => parseChord(symbol) !== null) ?? null;
 }
 
-interface Measure extends ReadBar {
-  /** A repeat begins, or ends after so many times; an ending for those times. */
-  begins: boolean;
-  times: number | null;
-  only: number[] | null;
-  endsEnding: boolean;
+/** A note that is struck, with the sign of its stroke; none for rests, notes of a chord, and what rings on. */
+function strokeOf(note: Node[]): Omit<ReadStroke, 'at'>[] {
+  if (['chord', 'grace', 'rest', 'cue'].some((name) => first(note, name))) return [];
+  if (all(note, 'tie').some((tie) => attribute(tie, 'type') === 'stop')) return [];
+  const marks = all(note, 'notations').flatMap(childrenOf);
+  const signs = all(marks, 'technical').flatMap(childrenOf).map(nameOf);
+  // What the fretting hand sounds is no stroke of the arm.
+  const joined = all(marks, 'technical').flatMap(childrenOf);
+  const goesOn = ['hammer-on', 'pull-off'].some((name) =>
+    all(joined, name).some((one) => attribute(one, 'type') === 'stop'),
+  );
+  if (goesOn) return [];
+  const dir = signs.includes('down-bow') ? 'down' : signs.includes('up-bow') ? 'up' : null;
+  const accents = all(marks, 'articulations').flatMap(childrenOf).map(nameOf);
+  const accent = accents.some((name) => name === 'accent' || name === 'strong-accent');
+  return [{ dir, accent, damped: textOf(first(note, 'notehead')) === 'x' }];
+}
+
+/** The string and the fret of a note, where it is tablature. */
+function fretOf(note: Node[]): { string: number; fret: number } | null {
+  const technical = all(note, 'notations')
+    .flatMap(childrenOf)
+    .filter((one) => nameOf(one) === 'technical')
+    .flatMap(childrenOf);
+  const [string, fret] = [numberOf(technical, 'string'), numberOf(technical, 'fret')];
+  return string !== null && fret !== null && string >= 1 ? { string, fret } : null;
+}
+
+/** Strokes of tablature with the chord that sounds in each: the fullest of a chord says how it is held. */
+class ShapeReader {
+  private readonly fullest = new Map<string, Map<number, number>>();
+  private sounding: string | null = null;
+  private groups: { at: number; frets: Map<number, number> }[] = [];
+
+  /** Strings of the staff, as it says, or as many as there are frets on. */
+  strings = 0;
+
+  staff(lines: number | null): void {
+    this.strings = Math.max(this.strings, lines ?? 0);
+  }
+
+  note(note: Node[], at: number): void {
+    const place = fretOf(note);
+    if (!place || first(note, 'grace')) return;
+    this.strings = Math.max(this.strings, place.string);
+    if (!first(note, 'chord') || this.groups.length === 0) {
+      this.groups.push({ at, frets: new Map() });
+    }
+    this.groups.at(-1)?.frets.set(place.string, place.fret);
+  }
+
+  /** @param chords of the bar, with their places */
+  endBar(chords: PlacedChord[]): void {
+    const inOrder = [...chords].sort((a, b) => a.at - b.at);
+    for (const { at, frets } of this.groups) {
+      const symbol = inOrder.findLast((chord) => chord.at <= at)?.symbol ?? this.sounding;
+      if (symbol === null) continue;
+      if (frets.size > (this.fullest.get(symbol)?.size ?? 0)) this.fullest.set(symbol, frets);
+    }
+    this.sounding = inOrder.at(-1)?.symbol ?? this.sounding;
+    this.groups = [];
+  }
+
+  /** Those with so many strings that they are chords. */
+  shapes(): { symbol: string; frets: Map<number, number> }[] {
+    return [...this.fullest]
+      .filter(([, { size }]) => size >= STRINGS)
+      .map(([symbol, frets]) => ({ symbol, frets }));
+  }
+}
+const STRINGS = 3;
+
+/** Words under a note, those of its first verse: a syllable that goes on ends with a hyphen. */
+function lyricsOf(note: Node[]): string[] {
+  return all(note, 'lyric').flatMap((lyric) => {
+    const parts = childrenOf(lyric);
+    const text = cleanWord(textOf(first(parts, 'text')));
+    const goesOn = /^(begin|middle)$/.test(textOf(first(parts, 'syllabic')));
+    return text === '' ? [] : [goesOn && !text.endsWith('-') ? `${text}-` : text];
+  });
 }
 
 /** The bars of a part, in the order in which they are written. */
-function measuresOf(part: Node, fail: (message: string) => void): Measure[] {
+function measuresOf(part: Node, fail: (message: string) => void, shapes: ShapeReader): Measure[] {
   let divisions = 1;
   let meter: Meter = METERS['4/4'];
   let open: number[] | null = null;
@@ -97,11 +173,14 @@ function measuresOf(part: Node, fail: (message: string) => void): Measure[] {
     };
     let at = 0;
     const placed: PlacedChord[] = [];
+    const sung: { at: number; text: string }[] = [];
+    const struck: ReadStroke[] = [];
     for (const item of childrenOf(measure)) {
       const inside = childrenOf(item);
       switch (nameOf(item)) {
         case 'attributes': {
           divisions = numberOf(inside, 'divisions') ?? divisions;
+          shapes.staff(numberOf(childrenOf(first(inside, 'staff-details')), 'staff-lines'));
           const time = childrenOf(first(inside, 'time'));
           const [beats, unit] = [numberOf(time, 'beats'), numberOf(time, 'beat-type')];
           if (beats !== null && unit !== null) {
@@ -120,6 +199,9 @@ function measuresOf(part: Node, fail: (message: string) => void): Measure[] {
           break;
         }
         case 'note':
+          sung.push(...lyricsOf(inside).map((text) => ({ at, text })));
+          struck.push(...strokeOf(inside).map((stroke) => ({ ...stroke, at })));
+          shapes.note(inside, at);
           if (!first(inside, 'chord') && !first(inside, 'grace'))
             at += numberOf(inside, 'duration') ?? 0;
           break;
@@ -158,52 +240,26 @@ function measuresOf(part: Node, fail: (message: string) => void): Measure[] {
         }
       }
     }
+    shapes.endBar(placed);
     const perQuarter = TICKS_PER_QUARTER / Math.max(1, divisions);
     const length = (4 * TICKS_PER_QUARTER * found.meter.beats) / found.meter.unit;
     found.chords = placed
       .map((chord) => ({ ...chord, at: Math.round(chord.at * perQuarter) }))
       .filter((chord) => chord.at >= 0 && chord.at < length)
       .sort((a, b) => a.at - b.at);
+    found.strokes = struck
+      .map((stroke) => ({ ...stroke, at: Math.round(stroke.at * perQuarter) }))
+      .filter(({ at: place }) => place < length);
+    found.words = sung
+      .map(({ at: place, text }) => ({ at: Math.round(place * perQuarter), text }))
+      .filter(({ at: place }) => place >= 0 && place < length);
     return found;
   });
 }
 
-const MOST_BARS = 4000;
-
-/** Bars in the order in which they are played: repeats and their endings written out. */
-function unrolled(measures: Measure[]): Measure[] {
-  const played: Measure[] = [];
-  let start = 0;
-  let time = 1;
-  for (let at = 0; at < measures.length && played.length < MOST_BARS;) {
-    const measure = measures[at]!;
-    if (measure.begins && at !== start) {
-      start = at;
-      time = 1;
-    }
-    const isPlayed = measure.only === null || measure.only.includes(time);
-    if (isPlayed) played.push(measure);
-    if (measure.times !== null && isPlayed && time < measure.times) {
-      time += 1;
-      at = start;
-      continue;
-    }
-    // After the last ending, what follows is a stretch of its own.
-    if (
-      (measure.times !== null || (measure.endsEnding && isPlayed)) &&
-      measures[at + 1]?.only == null
-    ) {
-      start = at + 1;
-      time = 1;
-    }
-    at += 1;
-  }
-  return played;
-}
-
 /**
- * The chords of a MusicXML file, bar by bar as they are played: repeats and endings are written out. Notes are not
- * read.
+ * The chords of a MusicXML file, bar by bar as they are played: repeats and endings are written out. Of its
+ * notes the rhythm is read, with the signs of the strokes, and the words under them.
  * @returns what it says; or the first place that cannot be read
  * @example readMusicXml('<score-partwise/>') // { problem: { line: 1, column: 1, message: 'This score has no bars.' } }
  */
@@ -227,7 +283,9 @@ export function readMusicXml(text: string): ChartAnswer {
   const [part] = all(inside, 'part')
     .map((one) => ({ one, harmonies: JSON.stringify(one).split('"harmony"').length }))
     .sort((a, b) => b.harmonies - a.harmonies);
-  const measures = part ? measuresOf(part.one, (what) => left.push({ line: 1, text: what })) : [];
+  const shapes = new ShapeReader();
+  const leave = (what: string) => left.push({ line: 1, text: what });
+  const measures = part ? measuresOf(part.one, leave, shapes) : [];
   if (measures.length === 0) {
     return { problem: { line: 1, column: 1, message: 'This score has no bars.' } };
   }
@@ -245,5 +303,12 @@ export function readMusicXml(text: string): ChartAnswer {
     title: title?.slice(0, 120) ?? null,
     tempo: tempo >= 20 && tempo <= 300 ? Math.round(tempo) : null,
   });
-  return { chart: { ...chart, left: [...left, ...chart.left] } };
+  return {
+    chart: {
+      ...chart,
+      shapes: shapes.shapes(),
+      strings: shapes.strings,
+      left: [...left, ...chart.left],
+    },
+  };
 }

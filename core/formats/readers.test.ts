@@ -8,9 +8,11 @@ import { tries } from '../properties.test-kit';
 import type { Song } from '../schema';
 import { newSong } from '../song';
 import { chartProgression } from './chordpro';
+import { toAbc } from './abc';
 import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
-import { READERS, readMidi, readMusicXml } from './readers';
+import { withChart } from './chartWords';
+import { READERS, readAbc, readMidi, readMusicXml } from './readers';
 
 function song(progression: string, words = 'down, down, down, down'): Song {
   const start = newSong({ title: 'Weir', instrument: 'guitar', progression, tempo: 92 });
@@ -38,13 +40,16 @@ const harmony = (step: string, kind = 'major') =>
   `<harmony><root><root-step>${step}</root-step></root><kind>${kind}</kind></harmony>`;
 const rest = (duration: number) => `<note><rest/><duration>${duration}</duration></note>`;
 
-describe('reading MusicXML', () => {
-  it('gives the landings of what this app wrote', () => {
+describe('what this app wrote', () => {
+  it.each([
+    ['MusicXML', (of: Song) => readMusicXml(toMusicXml(of))],
+    ['ABC', (of: Song) => readAbc(toAbc(of))],
+  ])('gives its landings when it is read as %s', (_, readBack) => {
     fc.assert(
       fc.property(progressions, (progression) => {
         const of = song(progression);
         if (arrangement(of).bars.length === 0 || arrangement(of).changes.length === 0) return;
-        const answer = readMusicXml(toMusicXml(of) as string);
+        const answer = readBack(of);
         if (!('chart' in answer) || answer.chart.left.length > 0) return;
         // What names no chord is written as none.
         const readable = landings(of).map((one) => {
@@ -60,6 +65,34 @@ describe('reading MusicXML', () => {
     );
   });
 
+  const strokes = fc
+    .array(fc.constantFrom('down up', 'down', 'miss up', 'DOWN up', 'chuck', 'down miss'), {
+      minLength: 4,
+      maxLength: 4,
+    })
+    .map((beats) => beats.join(', '));
+  it.each([
+    ['MusicXML', (of: Song) => readMusicXml(toMusicXml(of))],
+    ['ABC', (of: Song) => readAbc(toAbc(of))],
+  ])('gives its strokes when it is read as %s', (_, readBack) => {
+    fc.assert(
+      fc.property(strokes, (words) => {
+        const of = song('G | C | D | G', words);
+        const told = (one: Song) =>
+          arrangement(one).performance.strikes.map(
+            ({ tick, dir, kind, accent }) => `${tick} ${dir} ${kind} ${accent}`,
+          );
+        if (told(of).length === 0) return;
+        const read = chart(readBack(of));
+        const back = withChart(again({ chart: read }, of), read);
+        expect(told(back)).toEqual(told(of));
+      }),
+      tries(40),
+    );
+  });
+});
+
+describe('reading MusicXML', () => {
   it('takes title, meter, tempo and sections, and writes repeats and endings out', () => {
     const text = score(`
       <measure><attributes><divisions>2</divisions><time><beats>3</beats><beat-type>4</beat-type></time></attributes>
@@ -125,7 +158,9 @@ describe('what reads a file', () => {
     const of = song('G');
     const reader = (start: string) => READERS.findIndex(({ starts }) => starts.test(start));
     expect(reader('MThd')).toBe(0);
-    expect(reader((toMusicXml(of) as string).slice(0, 600))).toBe(1);
+    expect(reader(toAbc(of).slice(0, 600))).toBe(1);
+    expect(reader('% a tune\nX: 1\nT:Weir')).toBe(1);
+    expect(reader((toMusicXml(of) as string).slice(0, 600))).toBe(2);
     expect(reader('{title: Weir}')).toBe(-1);
   });
 });

@@ -1,4 +1,5 @@
 import type { ChartAnswer } from './chordpro';
+import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
 import { readMusicXml } from './readMusicXml';
 
@@ -9,9 +10,13 @@ import { readMusicXml } from './readMusicXml';
 export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer }[] = [
   { starts: /^MThd/, read: readMidi },
   {
+    starts: /^\uFEFF?(%abc|(%[^\n]*\n|\s)*X:\s*\d)/,
+    read: (bytes) => readAbc(new TextDecoder().decode(bytes)),
+  },
+  {
     starts: /^\s*(<\?xml[^>]*>\s*)?(<!--[^]*?-->\s*)?(<!DOCTYPE[^>]*>\s*)?<score-partwise/,
     read: (bytes) => readMusicXml(new TextDecoder().decode(bytes)),
   },
 ];
 
-export { readMidi, readMusicXml };
+export { readAbc, readMidi, readMusicXml };

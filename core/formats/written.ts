@@ -1,6 +1,7 @@
 import type { Meter } from '../schema';
 import { beatTicks, METERS, sameMeter } from '../time';
 import type { ChartReading } from './chordpro';
+import { commonRhythm, type ReadStroke } from './readRhythm';
 
 /** A chord where another program has it: ticks from the bar line. */
 export interface PlacedChord {
@@ -14,6 +15,53 @@ export interface ReadBar {
   chords: PlacedChord[];
   /** A section that begins here. */
   section: string | null;
+  /** What is sung in it, in ticks from the bar line. */
+  words?: { at: number; text: string }[];
+  /** What is struck in it. */
+  strokes?: ReadStroke[];
+}
+
+/** A bar as a file with repeats has it. */
+export interface Measure extends ReadBar {
+  /** A repeat begins, or ends after so many times; an ending for those times. */
+  begins: boolean;
+  times: number | null;
+  only: number[] | null;
+  endsEnding: boolean;
+}
+
+/** Bars that are read. */
+const MOST_BARS = 4000;
+
+/** Bars in the order in which they are played: repeats and their endings written out. */
+export function unrolled(measures: Measure[]): Measure[] {
+  const played: Measure[] = [];
+  let start = 0;
+  let time = 1;
+  for (let at = 0; at < measures.length && played.length < MOST_BARS;) {
+    const measure = measures[at]!;
+    if (measure.begins && at !== start) {
+      start = at;
+      time = 1;
+    }
+    const isPlayed = measure.only === null || measure.only.includes(time);
+    if (isPlayed) played.push(measure);
+    if (measure.times !== null && isPlayed && time < measure.times) {
+      time += 1;
+      at = start;
+      continue;
+    }
+    // After the last ending, what follows is a stretch of its own.
+    if (
+      (measure.times !== null || (measure.endsEnding && isPlayed)) &&
+      measures[at + 1]?.only == null
+    ) {
+      start = at + 1;
+      time = 1;
+    }
+    at += 1;
+  }
+  return played;
 }
 
 /** The built-in meter of those beats; null where there is none. */
@@ -38,28 +86,31 @@ export function chartOfBars(
   const left: ChartReading['left'] = [];
   /** Chords that land an eighth before the next bar line. */
   let pushed: string | null = null;
-  const words = bars.map((bar, index): { section: string | null; word: string } => {
-    const beat = beatTicks(bar.meter);
-    const cells = Array.from({ length: bar.meter.beats }, () => '.');
-    if (pushed !== null) cells[0] = `<${pushed}`;
-    pushed = null;
-    for (const { at, symbol } of bar.chords) {
-      const next = Math.ceil(at / beat);
-      const isPush = at % beat !== 0 && next * beat - at === EIGHTH && beat > EIGHTH;
-      if (isPush && next >= bar.meter.beats) pushed = symbol;
-      else if (isPush) cells[next] = `<${symbol}`;
-      else {
-        const place = Math.min(bar.meter.beats - 1, Math.round(at / beat));
-        if (at % beat !== 0) left.push({ line: index + 1, text: `${symbol} between the beats` });
-        cells[place] = symbol;
+  const words = bars.map(
+    (bar, index): { section: string | null; word: string; sung: ReadBar['words'] } => {
+      const beat = beatTicks(bar.meter);
+      const cells = Array.from({ length: bar.meter.beats }, () => '.');
+      if (pushed !== null) cells[0] = `<${pushed}`;
+      pushed = null;
+      for (const { at, symbol } of bar.chords) {
+        const next = Math.ceil(at / beat);
+        const isPush = at % beat !== 0 && next * beat - at === EIGHTH && beat > EIGHTH;
+        if (isPush && next >= bar.meter.beats) pushed = symbol;
+        else if (isPush) cells[next] = `<${symbol}`;
+        else {
+          const place = Math.min(bar.meter.beats - 1, Math.round(at / beat));
+          if (at % beat !== 0) left.push({ line: index + 1, text: `${symbol} between the beats` });
+          cells[place] = symbol;
+        }
       }
-    }
-    const rests = cells.slice(1).every((cell) => cell === '.');
-    const other = sameMeter(bar.meter, meter) ? '' : `(${bar.meter.beats}/${bar.meter.unit}) `;
-    return { section: bar.section, word: other + (rests ? cells[0]! : cells.join(' ')) };
-  });
+      const rests = cells.slice(1).every((cell) => cell === '.');
+      const other = sameMeter(bar.meter, meter) ? '' : `(${bar.meter.beats}/${bar.meter.unit}) `;
+      const word = other + (rests ? cells[0]! : cells.join(' '));
+      return { section: bar.section, word, sung: bar.words };
+    },
+  );
   const sections: ChartReading['sections'] = [];
-  for (const { section, word } of words) {
+  for (const { section, word, sung = [] } of words) {
     if (section !== null || sections.length === 0) {
       const name = section ?? 'Song';
       const alike = sections.filter((one) => one.name.replace(/ \d+$/, '') === name).length;
@@ -67,9 +118,13 @@ export function chartOfBars(
     }
     const { lines } = sections.at(-1)!;
     const last = lines.at(-1);
-    if (last && 'bars' in last && last.bars.split(' | ').length < IN_LINE)
-      last.bars += ` | ${word}`;
+    const goesOn = last && 'bars' in last && last.bars.split(' | ').length < IN_LINE;
+    if (goesOn) last.bars += ` | ${word}`;
     else lines.push({ bars: word, times: 1 });
+    const line = lines.at(-1)!;
+    const bar = 'bars' in line ? line.bars.split(' | ').length - 1 : 0;
+    const pieces = sung.map(({ at, text }) => ({ bar, at, text }));
+    if (pieces.length > 0) line.verses = [[...(line.verses?.[0] ?? []), ...pieces]];
   }
   return {
     title: about.title,
@@ -79,6 +134,10 @@ export function chartOfBars(
     sections,
     order: sections.map(({ name }) => name),
     progression: null,
+    ownWords: [],
+    pattern: commonRhythm(bars, meter),
+    shapes: [],
+    strings: 0,
     left,
     german: false,
   };

@@ -18,3 +18,26 @@ export function modulo(value: number, by: number): number {
 export function plural(count: number, one: string, many = `${one}s`): string {
   return `${Number(count.toFixed(2))} ${count === 1 ? one : many}`;
 }
+
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
+
+/**
+ * Which one of several, in a word up to eight.
+ * @param place from 1
+ * @example ordinal(3) // 'third'
+ * @example ordinal(12) // '12th'
+ */
+export function ordinal(place: number): string {
+  const tens = place % 100;
+  const ending = tens > 10 && tens < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th');
+  return ORDINALS[place - 1] ?? `${place}${ending}`;
+}
+
+/**
+ * Seconds as minutes and seconds.
+ * @example clock(83.4) // '1:23'
+ */
+export function clock(seconds: number): string {
+  const whole = Math.floor(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}

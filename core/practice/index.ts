@@ -4,4 +4,5 @@ export * from './rungSong';
 export * from './steps';
 export * from './place';
 export * from './tour';
+export * from './backing';
 export * from './words';

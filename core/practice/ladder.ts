@@ -74,10 +74,6 @@ function withChords(song: Song, change: (bar: Bar) => Bar): Song {
   return changed ? { ...song, sections } : song;
 }
 
-/**
- * The song without bass runs and without the chords that stand in for others some of the times; itself where it
- * has neither.
- */
 /** A bar without its line of notes: the strums alone. */
 function withoutTune(bar: Bar): Bar {
   if (!bar.rules?.tune) return bar;
@@ -85,6 +81,10 @@ function withoutTune(bar: Bar): Bar {
   return { ...bar, rules };
 }
 
+/**
+ * The song without bass runs and without the chords that stand in for others some of the times; itself where it
+ * has neither.
+ */
 export function plainSong(song: Song): Song {
   return withChords(song, (bar) => {
     const alone = withoutTune(bar);

@@ -19,7 +19,7 @@ import {
   type Song,
   type Stroke,
 } from '../schema';
-import type { PlayedBar } from '../song';
+import { type PlayedBar, type SungPiece, sungWords } from '../song';
 import { armPasses, MISS, type Slot, slots, strokeDirection } from '../stroke';
 import { beatTicks } from '../time';
 import { strum } from '../pattern';
@@ -122,6 +122,12 @@ function barStops({ stop, skipFirst }: BarRules = {}): BarRules {
   return { ...(stop !== undefined && { stop }), ...(skipFirst && { skipFirst }) };
 }
 
+/** What is sung in a bar, which is written out and comes only once. */
+function sung(pieces: SungPiece[], { tick }: PlayedBar): Pick<BarRules, 'words'> {
+  const words = pieces.map((piece) => ({ verse: 1, at: piece.tick - tick, text: piece.text }));
+  return words.length > 0 ? { words } : {};
+}
+
 /** A chord as it is written, without what comes before it and without those that stand in for it. */
 export function bare(placement: Placement): Placement {
   const { run: _, substitutes: __, openStrokes: ___, travel: ____, ...rest } = placement;
@@ -138,6 +144,10 @@ export function remade(
   { stroke, chords, stops = false }: Remake,
 ): Song {
   const patterns = patternMaker(stroke);
+  const words = sungWords(
+    song,
+    bars.map(({ bar }) => bar),
+  );
   const sections: Section[] = [];
   let passage = -1;
   let line: unknown = null;
@@ -162,7 +172,11 @@ export function remade(
       ...(content.unread !== undefined && { unread: content.unread }),
       ...(content.meter && { meter: content.meter }),
       ...(content.pickup !== undefined && { pickup: content.pickup }),
-      rules: { ...(stops && barStops(content.rules)), pattern: patterns(unfolded) },
+      rules: {
+        ...(stops && barStops(content.rules)),
+        pattern: patterns(unfolded),
+        ...sung(words[bar.index]!, bar),
+      },
     });
   }
   const {

@@ -9,6 +9,8 @@ export const archiveLookSchema = z.strictObject({
   takes: counted,
   timings: counted,
   instruments: counted,
+  /** Recordings beside songs, where they were asked for as it was made. */
+  recordings: counted,
   /** Songs and patterns that differ from those here, with whether the archive's is the newer. */
   differing: z.array(z.strictObject({ name: z.string(), newer: z.boolean() })),
   /** What in it cannot be read, by its name in the archive. */
@@ -21,4 +23,6 @@ export type ArchiveLook = z.infer<typeof archiveLookSchema>;
 /** What was set up in the browser, to be kept in an archive. */
 export const archiveSettingsSchema = z.strictObject({
   settings: z.record(z.string().max(80), z.string().max(4000)).default({}),
+  /** Whether recordings are to be in it; they are large. */
+  recordings: z.boolean().default(false),
 });

@@ -9,6 +9,7 @@ export * from './pattern';
 export * from './tempo';
 export * from './practice';
 export * from './tune';
+export * from './words';
 export * from './song';
 export * from './recording';
 export * from './changeTime';

@@ -45,5 +45,10 @@ export const MOST_STROKES_PLAYED = 100_000;
 /** Notes of a line in one bar. */
 export const MOST_TUNE_NOTES = 64;
 
+/** Words under one bar, the letters of one, and verses that go to the same bars. */
+export const MOST_WORDS = 128;
+export const WORD_LETTERS = 80;
+export const MOST_VERSES = 8;
+
 /** The longest bar in ticks: sixteen half notes, at 960 to the quarter. */
 export const MOST_BAR_TICKS = 61_440;

@@ -69,6 +69,8 @@ export const newEntrySchema = z
     tempo: z.number().min(0).max(400).optional(),
     seconds: z.number().min(0).max(86_400).optional(),
     trouble: saidTroubleSchema.optional(),
+    /** How a take came in, where it was of no song of the shelf; the player's own word where it is left out. */
+    source: takeSourceSchema.optional(),
     text: textSchema(NOTE_LETTERS).optional(),
   })
   .refine(({ kind, text }) => kind !== 'note' || text !== undefined, {

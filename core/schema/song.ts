@@ -23,6 +23,7 @@ import { accentSchema } from './stroke';
 import { tempoSchema } from './tempo';
 import { textSchema } from './text';
 import { tuneMeetsSchema, tuneSchema } from './tune';
+import { wordsSchema } from './words';
 import { tooMuch } from './unfold';
 
 /**
@@ -104,6 +105,8 @@ export const barRulesSchema = z.strictObject({
   stop: z.int().min(0).max(MOST_BAR_TICKS).optional(),
   /** A line of single notes. */
   tune: tuneSchema.optional(),
+  /** What is sung in it. */
+  words: wordsSchema.optional(),
 });
 export type BarRules = z.infer<typeof barRulesSchema>;
 

@@ -1,12 +1,19 @@
-import { type Arrangement, type BarPattern, barPatterns } from '../arrange';
+import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
 import type { Line } from '../schema';
-import type { PlayedBar } from '../song';
+import { firstFrom, joinsOn, type PlayedBar, piecesOf, versesOf } from '../song';
+import { slots } from '../stroke';
 import { barBlock, barNote, barSignature, type Block } from './drawn';
-import { line, moved, text, textWidth, wrapped } from './paper';
+import type { EngravedBar, Engraver, Notation } from './engraving';
+import { type Item, line, moved, shortened, text, textWidth, wrapped } from './paper';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
 
 /** The bars as they are written, so that it can be played from: sections, lines, repeats, endings. */
-export function barsOf(arranged: Arrangement, room: Room): Block[] {
+export function barsOf(
+  arranged: Arrangement,
+  room: Room,
+  notation: Notation = 'path',
+  engrave: Engraver | null = null,
+): Block[] {
   const { song, bars, rhythms } = arranged;
   const { size, width } = room;
   const drawings = barPatterns(rhythms);
@@ -15,9 +22,41 @@ export function barsOf(arranged: Arrangement, room: Room): Block[] {
     const key = `${bar.section}/${bar.line}/${bar.bar}`;
     if (!first.has(key)) first.set(key, bar);
   }
-  const inRow = width > 600 ? 6 : size > LARGE * 0.9 ? 3 : 4;
+  const usual = width > 600 ? 6 : size > LARGE * 0.9 ? 3 : 4;
+  // Notes of a staff are as wide as they are: bars with many of them have more room.
+  const crowded = rhythms
+    .flat()
+    .some(({ pattern }) => pattern.beats.some(({ division }) => division > 3));
+  const inRow =
+    notation.includes('slashes') && engrave && crowded ? Math.max(1, Math.floor(usual / 2)) : usual;
   const each = width / inRow;
   const blocks: Block[] = [];
+  const kind = notation.includes('tab') ? 'tab' : 'slashes';
+  const staff = engrave !== null && notation !== 'path' ? engrave : null;
+  const withPath = staff === null || notation.startsWith('path');
+  const engraved = (bar: PlayedBar, xOf: (ticks: number) => number): EngravedBar => {
+    const { strikes } = arranged.performance;
+    const end = bar.tick + bar.ticks;
+    const own = strikes.slice(firstFrom(strikes, bar.tick), firstFrom(strikes, end));
+    return { bar, strikes: own, xOf, fingers: fingersOf(drawings[bar.index]!, bar, own) };
+  };
+  /** Rows that say the same are engraved once: a song says the same few bars again and again. */
+  const known = new Map<string, ReturnType<Engraver>>();
+  const numbers = new Map<BarPattern, number>();
+  const engravedOnce = (row: EngravedBar[]) => {
+    const key = row.map((one) => {
+      const drawing = drawings[one.bar.index]!;
+      const number = numbers.get(drawing) ?? numbers.size;
+      numbers.set(drawing, number);
+      return `${number} ${engravingKey(one)}`;
+    });
+    const same = known.get(key.join('|'));
+    if (same) return same;
+    const strings = song.instrument.strings.length;
+    const made = staff!({ kind, bars: row, each, size, strings });
+    known.set(key.join('|'), made);
+    return made;
+  };
   const alike = new Map<BarPattern, Map<string, ReturnType<typeof barBlock>>>();
   /** A bar, drawn once with all that are played like it; its number is its own. */
   const drawnBar = (bar: PlayedBar) => {
@@ -26,7 +65,7 @@ export function barsOf(arranged: Arrangement, room: Room): Block[] {
     const key = `${note}|${barSignature(arranged, bar)}`;
     const known = alike.get(drawing) ?? new Map<string, ReturnType<typeof barBlock>>();
     alike.set(drawing, known);
-    const block = known.get(key) ?? barBlock(arranged, bar, drawing, each, size, note);
+    const block = known.get(key) ?? barBlock(arranged, bar, drawing, each, size, note, !withPath);
     known.set(key, block);
     const number = text(each - 2, block.foot + size * 0.65, String(bar.index + 1), size * 0.6, {
       anchor: 'end',
@@ -51,32 +90,113 @@ export function barsOf(arranged: Arrangement, room: Room): Block[] {
       );
       return cut(played, inRow).map((some, part, all) => ({
         some,
+        written,
+        verses: versesOf(written),
         before: part === 0 ? ending(written) : '',
         after: part === all.length - 1 && written.times > 1 ? `×${written.times}` : '',
       }));
     });
     if (rows.length === 0) return;
     blocks.push(heading(section.name || 'The song', room));
-    for (const { some, before, after } of rows) {
+    for (const { some, written, verses, before, after } of rows) {
       const drawn = some.map((bar) => drawnBar(bar));
       const head = before ? size * 1.2 : 0;
       const items = drawn.flatMap(({ items: own }, index) =>
         own.map((item) => moved(item, index * each, head)),
       );
-      items.push(line(0, head + size * 0.3, 0, head + drawn[0]!.foot, 0.9));
+      if (withPath) items.push(line(0, head + size * 0.3, 0, head + drawn[0]!.foot, 0.9));
       if (before)
         items.push(text(0, size * 0.9, before, size * 0.85, { weight: 'bold', grey: SOFT }));
       if (after) {
         const x = Math.min(width, some.length * each) - textWidth(after, size * 1.2, 'bold') - 3;
         items.push(text(x, head + size * 1.25, after, size * 1.2, { weight: 'bold' }));
       }
+      const foot = Math.max(...drawn.map(({ height }) => height)) + head;
+      const music =
+        staff && engravedOnce(some.map((bar, index) => engraved(bar, drawn[index]!.xOf)));
+      if (music) items.push(...music.items.map((item) => moved(item, 0, foot)));
+      const under = foot + (music?.height ?? 0);
+      const rows = verses.map((verse, row) => {
+        const places = some.flatMap((bar, index) =>
+          piecesOf(written.bars[bar.bar]!, verse)
+            .filter(({ at }) => at < bar.ticks)
+            .map(({ at, text: word }) => ({ x: index * each + drawn[index]!.xOf(at), word })),
+        );
+        const label = verses.length > 1 ? `${verse}.` : '';
+        return wordRow(places, label, under + size * (0.9 + row * WORD_STEP), room);
+      });
       blocks.push({
-        height: Math.max(...drawn.map(({ height }) => height)) + head + size * 0.5,
-        items,
+        height: under + size * (0.5 + rows.length * WORD_STEP),
+        items: [...items, ...rows.flat()],
       });
     }
   });
   return blocks;
+}
+
+/** What tells the engraving of a bar from that of another on the same pattern. */
+function engravingKey({ bar, strikes, fingers }: EngravedBar): string {
+  const struck = strikes.map(({ tick, kind, dir, accent, notes }) => {
+    const frets = notes.map(
+      ({ string, fret, legato, passing }) =>
+        `${string}.${fret}${legato?.how ?? ''}${passing ?? ''}`,
+    );
+    return `${tick - bar.tick}${kind}${dir}${accent}${frets.join()}${fingers.get(tick) ?? ''}`;
+  });
+  return `${bar.ticks} ${bar.meter.beats}/${bar.meter.unit} ${struck.join(' ')}`;
+}
+
+/** Height of a row of words, and the size of its letters, by the size of the sheet. */
+const WORD_STEP = 1.25;
+const WORD_SIZE = 1.02;
+
+/** The smallest that crowded words become, beside their usual size. */
+const SMALLEST = 0.55;
+
+/** Words under the places at which they are sung: one that has no room there comes as soon after as it can. */
+function wordRow(
+  places: { x: number; word: string }[],
+  label: string,
+  y: number,
+  { size, width }: Room,
+): Item[] {
+  const laid = (letters: number) => {
+    const items: Item[] = [];
+    let from = 0;
+    if (label !== '') {
+      items.push(text(0, y, label, letters, { grey: SOFT }));
+      from = textWidth(label, letters, 'regular') + size * 0.5;
+    }
+    for (const { x, word } of places) {
+      const at = Math.max(x, from);
+      const room = width - at;
+      from = at + textWidth(word, letters, 'regular') + letters * (joinsOn(word) ? 0.15 : 0.4);
+      if (room < letters) continue;
+      items.push(text(at, y, shortened(word, room, letters, 'regular'), letters));
+    }
+    return { items, end: from };
+  };
+  const usual = size * WORD_SIZE;
+  const { items, end } = laid(usual);
+  // Where they do not go into the row they are written smaller.
+  return end <= width + usual ? items : laid(usual * Math.max(SMALLEST, width / end)).items;
+}
+
+/** The letters of the picking fingers at the strokes of a bar. */
+function fingersOf(
+  { pattern, phase }: BarPattern,
+  bar: PlayedBar,
+  strikes: Strike[],
+): Map<number, string> {
+  const found = new Map<number, string>();
+  if (phase !== 0) return found;
+  const struck = new Set(strikes.map(({ tick }) => tick));
+  for (const { tick, stroke } of slots(pattern)) {
+    if (stroke.kind !== 'pick' || !struck.has(bar.tick + tick)) continue;
+    const letters = stroke.strings.flatMap(({ finger }) => finger ?? []).join('');
+    if (letters !== '') found.set(bar.tick + tick, letters);
+  }
+  return found;
 }
 
 function noteOf({ song, rhythms }: Arrangement, bar: PlayedBar): string {

@@ -261,7 +261,10 @@ export function barSignature({ performance }: Arrangement, bar: PlayedBar): stri
   return `${bar.lead}/${bar.ticks}/${struck.join()}/${landed.join()}`;
 }
 
-/** A bar to be played from: its path, small, with its chords where they land. */
+/**
+ * A bar to be played from: its path, small, with its chords where they land.
+ * @param bare leaves the path out: something else is drawn under it
+ */
 export function barBlock(
   arranged: Arrangement,
   bar: PlayedBar,
@@ -269,7 +272,8 @@ export function barBlock(
   width: number,
   size: number,
   note: string,
-): Block & { foot: number } {
+  bare = false,
+): Block & { foot: number; xOf: (ticks: number) => number } {
   const strings = arranged.song.instrument.strings.length;
   const { strikes: all, landings: every } = arranged.performance;
   const end = bar.tick + bar.ticks;
@@ -289,11 +293,11 @@ export function barBlock(
     drawing.phase,
   );
   const at = (d: string) => placed(d, 0, top, scale);
-  const foot = top + 104 * scale;
+  const foot = bare ? top + size * 0.9 : top + 104 * scale;
   const items: Item[] = [];
-  for (const y of drawn.strings)
+  for (const y of bare ? [] : drawn.strings)
     items.push(line(0, top + y * scale, width, top + y * scale, 0.35, 0.75));
-  for (const piece of drawn.arm) {
+  for (const piece of bare ? [] : drawn.arm) {
     if (piece.kind !== 'pass' && piece.kind !== 'rest') {
       items.push({
         kind: 'path',
@@ -308,11 +312,11 @@ export function barBlock(
     }
   }
   drawn.slots.forEach((slot, index) => {
-    for (const d of slot.brushes) {
+    for (const d of bare ? [] : slot.brushes) {
       items.push(slot.hollow ? shape(at(d), null, 0, 0.5) : shape(at(d), 0));
     }
-    if (slot.hatches) items.push(shape(at(slot.hatches), null, 0, 0.6));
-    for (const dot of slot.dots) {
+    if (slot.hatches && !bare) items.push(shape(at(slot.hatches), null, 0, 0.6));
+    for (const dot of bare ? [] : slot.dots) {
       items.push(circle(dot.x * scale, top + dot.y * scale, 2, dot.open ? 1 : 0, 0));
     }
     const label = counts[index] ?? '';
@@ -336,14 +340,20 @@ export function barBlock(
       size * 1.25,
       'bold',
     );
-    items.push(line(x, size * 0.4, x, top + band.bandBottom * scale, 0.6, 0.2, [1, 1.5]));
+    const flag = bare ? foot : top + band.bandBottom * scale;
+    items.push(line(x, size * 0.4, x, flag, 0.6, 0.2, [1, 1.5]));
     items.push(text(x + 2, size * 1.25, words, size * 1.25, { weight: 'bold' }));
   });
-  items.push(line(width, size * 0.3, width, foot, 0.9));
+  if (!bare) items.push(line(width, size * 0.3, width, foot, 0.9));
   if (note !== '') {
     items.push(
       text(2, foot + size * 1.45, shortened(note, width - 4, size * 0.7, 'regular'), size * 0.7),
     );
   }
-  return { height: foot + size * (note === '' ? 1 : 1.8), foot, items };
+  return {
+    height: foot + size * (note === '' ? 1 : 1.8),
+    items,
+    foot,
+    xOf: (ticks: number) => drawn.xOf(ticks) * scale,
+  };
 }

@@ -2,3 +2,6 @@
 export * from './forWhom';
 export * from './layout';
 export { PAPERS, type Item, type Page, type Paper } from './paper';
+export * from './engraving';
+export * from './booklet';
+export * from './picture';

@@ -8,6 +8,7 @@ import { type CountVocabulary, describeMeter, pulseNote } from '../time';
 import { bassLine, type Block, chordBlock, pathBlock } from './drawn';
 import { barsOf } from './bars';
 import { type Audience, putBefore } from './forWhom';
+import type { Engraver, Notation } from './engraving';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
 import {
   type Item,
@@ -32,6 +33,8 @@ export interface SheetWish {
   large: boolean;
   leftHanded: boolean;
   counting: CountVocabulary;
+  /** What is drawn for the bars; the path where it is left out. */
+  notation?: Notation | undefined;
 }
 
 export const USUAL_SHEET: SheetWish = {
@@ -57,35 +60,68 @@ const SMALLER = [0.93, 0.86, 0.8];
 
 /**
  * Lays a song out for paper.
+ * @param engrave draws staves, where the wish asks for them; without it the path is drawn
  * @example songSheet(song, USUAL_SHEET).pages.length // 1
  */
-export function songSheet(song: Song, wish: SheetWish): Sheet {
-  const { width: across, height: down } = PAPERS[wish.paper];
-  const [width, height] = wish.landscape ? [down, across] : [across, down];
+export function songSheet(song: Song, wish: SheetWish, engrave: Engraver | null = null): Sheet {
+  const { title, pages, left, size } = songPages(song, wish, engrave);
+  return { title, left, pages: numbered(pages.map((page) => ({ page, title, size }))) };
+}
+
+/**
+ * The pages of a song without their feet, and the size of their letters.
+ * @param before a sentence that stands over the song: what has to be retuned for it
+ */
+export function songPages(
+  song: Song,
+  wish: SheetWish,
+  engrave: Engraver | null,
+  before = '',
+): Sheet & { size: number } {
+  const { width, height } = paperOf(wish);
   const { song: put, left } = putBefore(song, wish.audience, wish.instrument);
   const arranged = arrangement(put);
-  const base = wish.large ? LARGE : SIZE;
+  const base = sizeOf(wish);
   const laid = (share: number) => {
     const room: Room = {
       width: width - 2 * MARGIN,
       height: height - 2 * MARGIN,
       size: base * share,
     };
-    return flow(blocksOf(arranged, wish, left, room), width, height, room.size, put.title);
+    const lead = before === '' ? [] : [paragraph(before, room)];
+    const blocks = [...lead, ...blocksOf(arranged, wish, left, room, engrave)];
+    return { pages: flow(blocks, width, height, room.size), size: room.size };
   };
-  let pages = laid(1);
+  let made = laid(1);
   // What goes on for pages is not made smaller for one page less.
-  const nearly = pages.length === 2 && !wish.large;
+  const nearly = made.pages.length === 2 && !wish.large;
   for (const share of nearly ? SMALLER : []) {
-    if (pages.length === 1) break;
+    if (made.pages.length === 1) break;
     const closer = laid(share);
-    if (closer.length === 1) pages = closer;
+    if (closer.pages.length === 1) made = closer;
   }
-  return { title: put.title, pages, left };
+  return { title: put.title, left, ...made };
+}
+
+/** The size of the paper as it lies, in points. */
+export function paperOf({ paper, landscape }: SheetWish): { width: number; height: number } {
+  const { width: across, height: down } = PAPERS[paper];
+  return landscape ? { width: down, height: across } : { width: across, height: down };
+}
+
+export const sizeOf = ({ large }: SheetWish): number => (large ? LARGE : SIZE);
+
+/** Words over as many lines as they need. */
+export function paragraph(words: string, { size, width }: Room): Block {
+  const rows = wrapped(words, width, size, 'regular');
+  return {
+    height: size * (0.6 + rows.length * 1.3),
+    items: rows.map((row, index) => text(0, size * (1 + index * 1.3), row, size)),
+  };
 }
 
 /** Blocks one below the other; one that has no room goes to the next page, with the heading that leads it. */
-function flow(blocks: Block[], width: number, height: number, size: number, title: string): Page[] {
+export function flow(blocks: Block[], width: number, height: number, size: number): Page[] {
   const pages: Item[][] = [[]];
   const end = height - MARGIN - size * 1.6;
   let y = MARGIN;
@@ -98,7 +134,12 @@ function flow(blocks: Block[], width: number, height: number, size: number, titl
     pages.at(-1)!.push(...block.items.map((item) => moved(item, MARGIN, y)));
     y += block.height;
   });
-  return pages.map((items, index) => ({
+  return pages.map((items) => ({ width, height, items }));
+}
+
+/** Pages with their feet: the title of each, and its number among them all. */
+export function numbered(pages: { page: Page; title: string; size: number }[]): Page[] {
+  return pages.map(({ page: { width, height, items }, title, size }, index) => ({
     width,
     height,
     items: [
@@ -118,13 +159,19 @@ function flow(blocks: Block[], width: number, height: number, size: number, titl
   }));
 }
 
-function blocksOf(arranged: Arrangement, wish: SheetWish, left: string[], room: Room): Block[] {
+function blocksOf(
+  arranged: Arrangement,
+  wish: SheetWish,
+  left: string[],
+  room: Room,
+  engrave: Engraver | null,
+): Block[] {
   const all = wish.audience === 'leader';
   return [
     headOf(arranged, wish, left, room),
     ...rhythmsOf(arranged, wish, room),
     ...chordsOf(arranged, wish, room),
-    ...barsOf(arranged, room),
+    ...barsOf(arranged, room, wish.notation, engrave),
     ...(all ? bassesOf(arranged, room) : []),
     ...(all ? [notes(room)] : []),
   ];

@@ -10,8 +10,8 @@ export interface Voice {
   end: number;
   velocity: number;
   palm: boolean;
-  /** Strummed and picked, or a single bass note: what a file keeps apart. */
-  role: 'strum' | 'bass';
+  /** Strummed and picked, a single bass note, or a note of a line: what a file keeps apart. */
+  role: 'strum' | 'bass' | 'line';
   /** Sounded by the fretting hand: joined to the note before it on its string. */
   legato?: true;
 }
@@ -48,7 +48,8 @@ export function voices(performance: Performance, meter: Meter): Voice[] {
     for (const { string, midi, delay, velocity, legato } of strike.notes) {
       const start = strike.seconds + delay;
       stop(string, start);
-      const role = strike.kind === 'bass' ? 'bass' : 'strum';
+      const single = strike.kind === 'pick' || strike.kind === 'legato';
+      const role = strike.tune && single ? 'line' : strike.kind === 'bass' ? 'bass' : 'strum';
       ringing.set(string, {
         string,
         midi,

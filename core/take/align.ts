@@ -90,16 +90,24 @@ function evenBefore(heard: HeardMoment[], index: number, beat: number): number {
   return count;
 }
 
+/** Share of a beat within which a player comes in where it is known where the first bar line is. */
+const IN_PLACE = 0.6;
+/** At least so many seconds: presses and devices have delays of their own. */
+const DELAY = 0.35;
+
 /** Where a take begins and how fast: the place at which most of the first strokes are heard. */
 function opening(
   heard: HeardMoment[],
   expected: number[],
   beat: number,
+  known: number | null,
 ): { start: number; rate: number; score: number } {
   const count = expected.findIndex((seconds) => seconds > expected[0]! + OPENING);
   const first = expected.slice(0, Math.max(OPENING_STROKES, count < 0 ? expected.length : count));
   const usual = median(heard.map(({ strength }) => strength));
-  let best = { start: heard[0]!.seconds - first[0]!, rate: 1, score: -Infinity };
+  const reach = Math.max(DELAY, IN_PLACE * beat);
+  const usually = known ?? heard[0]!.seconds - first[0]!;
+  let best = { start: usually, rate: 1, score: -Infinity };
   const candidates = heard.slice(0, 120);
   // Where all strokes lie on the beat, a count-in looks like them.
   const offBeat = first.some(
@@ -111,6 +119,7 @@ function opening(
     for (const [index, { seconds, strength }] of candidates.entries()) {
       for (const anchor of first.slice(0, 2)) {
         const start = seconds - anchor * rate;
+        if (known !== null && Math.abs(start - known) > reach) continue;
         const counted = offBeat && anchor < 0.1 * beat ? evenBefore(heard, index, beat * rate) : 0;
         const left = counted >= CLICKS ? skipped - counted * BEFORE - COUNT_IN : skipped;
         let score = -Math.abs(per) * 0.1 - left;
@@ -120,6 +129,8 @@ function opening(
         }
         if (score > best.score) best = { start, rate, score };
       }
+      // What comes before a bar line that is known needs no reason.
+      if (known !== null && seconds < known - reach) continue;
       skipped += BEFORE * Math.max(THIN, Math.min(1, strength / usual)) ** 2;
     }
   }
@@ -263,11 +274,17 @@ function countedIn(heard: HeardMoment[], first: number, beat: number): number | 
  * @param heard in order of time
  * @param expected seconds from the first bar line, in order
  * @param beat seconds of a beat
+ * @param known the second at which the first bar line was heard, where a clock or a recording said so
  * @returns null where too little fits to say that this is what was played
  */
-export function align(heard: HeardMoment[], expected: number[], beat: number): Alignment | null {
+export function align(
+  heard: HeardMoment[],
+  expected: number[],
+  beat: number,
+  known: number | null = null,
+): Alignment | null {
   if (heard.length < 4 || expected.length < 4) return null;
-  const begins = opening(heard, expected, beat);
+  const begins = opening(heard, expected, beat, known);
   const { matches, slips } = lay(heard, expected, begins);
   if (matches.length < 4) return null;
   // Time lost in slips is taken off before the tempo is fitted.

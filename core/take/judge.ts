@@ -15,17 +15,20 @@ import type { Recording } from './wav';
 export interface TakePart {
   first?: number;
   last?: number;
+  /** The second at which their first bar line was, where a clock or a recording says so; else it is found by ear. */
+  begins?: number | undefined;
 }
 
 /** The strikes that a take was to play: those of some bars, in seconds from the first bar line. */
 interface Expected {
   strikes: { index: number; strike: Strike; seconds: number }[];
   beat: number;
+  begins: number | null;
 }
 
 function expectedOf(
   { song, bars, performance }: Arrangement,
-  { first = 0, last }: TakePart,
+  { first = 0, last, begins = undefined }: TakePart,
 ): Expected {
   const perTick = secondsPerTick(performance.tempo, song.meter);
   const start = bars[first]?.tick ?? 0;
@@ -37,7 +40,8 @@ function expectedOf(
       ? [{ index, strike, seconds: strike.seconds - start * perTick }]
       : [],
   );
-  return { strikes, beat: Math.max(beatTicks(song.meter), pulseTicks(song.meter) / 3) * perTick };
+  const beat = Math.max(beatTicks(song.meter), pulseTicks(song.meter) / 3) * perTick;
+  return { strikes, beat, begins: begins ?? null };
 }
 
 /** The pitches that the hand holds at each strike, and those that it held for the chord before. */
@@ -168,7 +172,7 @@ function meantKind({ kind, notes }: Strike): StrokeSound['kind'] {
 /** Lays what was heard on what was expected, or says why that cannot be done. */
 function layTake(
   heard: Heard[],
-  { strikes, beat }: Expected,
+  { strikes, beat, begins }: Expected,
 ): { alignment: Alignment } | { reason: string } {
   if (strikes.length === 0) return { reason: 'these bars have no strokes' };
   if (heard.length === 0) return { reason: 'nothing was heard' };
@@ -177,6 +181,7 @@ function layTake(
     heard,
     strikes.map(({ seconds }) => seconds),
     beat,
+    begins,
   );
   if (!alignment || alignment.matches.length < FEWEST) {
     return { reason: 'what was heard does not fit these bars' };

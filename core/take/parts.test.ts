@@ -4,6 +4,7 @@ import { arrangement } from '../arrange';
 import { said } from '../pattern/said.test-kit';
 import { newSong } from '../song';
 import { judgeOnsets, playTake } from '.';
+import { align } from './align';
 import { directionsOf } from './direction';
 import { leastSquares } from './leastSquares';
 import { lowered, spectrometer, toneAt } from './signal';
@@ -155,5 +156,29 @@ describe('what a take is gathered into', () => {
       trouble: 'direction',
       hand: 'strumming',
     });
+  });
+});
+
+describe('a take whose first bar line is known', () => {
+  const heard = (times: number[]) => times.map((seconds) => ({ seconds, strength: 1 }));
+  /** Three even beats of four, and no other sign of where a bar begins. */
+  const expected = Array.from({ length: 24 }, (_, beat) => beat * 0.6).filter(
+    (_, beat) => beat % 4 !== 2,
+  );
+
+  it('is laid on that bar, though a bar later it would fit as well', () => {
+    const late = expected.slice(3).map((seconds) => seconds + 1);
+    const found = align(heard(late), expected, 0.6, 1)!;
+    expect(found.matches[0]).toEqual({ heard: 0, expected: 3 });
+    expect(found.missed.slice(0, 3)).toEqual([0, 1, 2]);
+    expect(align(heard(late), expected, 0.6)!.matches[0]).toEqual({ heard: 0, expected: 0 });
+  });
+
+  it('bears a player who is late by a constant, and what was tapped before', () => {
+    const late = [0.1, 0.45, ...expected.map((seconds) => seconds + 2.2)];
+    const { matches, added } = align(heard(late), expected, 0.6, 2)!;
+    expect(matches).toHaveLength(expected.length);
+    expect(matches[0]).toEqual({ heard: 2, expected: 0 });
+    expect(added).toEqual([]);
   });
 });

@@ -6,3 +6,4 @@ export * from './feel';
 export * from './transport';
 export * from './latency';
 export * from './tappedTempo';
+export * from './notated';

@@ -13,3 +13,10 @@ export function sheetFonts(): SheetFonts {
   read ??= { regular: font(400), bold: font(700) };
   return read;
 }
+
+/** The same, as they are written into a picture. */
+export function pictureFonts(): { regular: string; bold: string } {
+  const { regular, bold } = sheetFonts();
+  const base64 = (font: Uint8Array) => Buffer.from(font).toString('base64');
+  return { regular: base64(regular as Uint8Array), bold: base64(bold as Uint8Array) };
+}

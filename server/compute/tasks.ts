@@ -2,10 +2,13 @@ import {
   arrange,
   arrangement,
   type ChangeTime,
+  chordPicture,
   type Format,
   handFrom,
   judgeOnsets,
   judgeSound,
+  pageSvg,
+  pathPicture,
   readWav,
   type TakeOnset,
   type SheetWish,
@@ -15,14 +18,15 @@ import {
   USUAL_SHEET,
 } from '#core';
 import { WRITERS } from '#core/files';
+import { engrave } from '#core/engrave';
 import { sheetPdf } from '#core/pdf';
-import { sheetFonts } from './fonts';
+import { pictureFonts, sheetFonts } from './fonts';
 
 /**
  * What is worked out from a song away from the thread that answers requests: its performance as JSON, a file,
  * what the hand has time for, or how a take of it was played. Each takes the document and gives what is sent.
  */
-export type TaskName = 'performance' | 'changes' | 'take' | 'sheet' | Format['id'];
+export type TaskName = 'performance' | 'changes' | 'take' | 'sheet' | 'picture' | Format['id'];
 
 /** What a task takes beside the song. */
 export interface TaskInput {
@@ -34,6 +38,8 @@ export interface TaskInput {
   onsets?: TakeOnset[];
   /** For `sheet`: for whom, and on which paper. */
   sheet?: SheetWish;
+  /** For `picture`: the chord that is drawn; the path of the song's rhythm where it is left out. */
+  chord?: { symbol: string; leftHanded: boolean };
 }
 
 /** @returns the bytes to send; text in UTF-8 */
@@ -64,8 +70,15 @@ function make(
       );
     }
     case 'sheet': {
-      const sheet = songSheet(song, input.sheet ?? USUAL_SHEET);
+      const sheet = songSheet(song, input.sheet ?? USUAL_SHEET, engrave);
       return sheetPdf([sheet], sheet.title, sheetFonts());
+    }
+    case 'picture': {
+      const { chord } = input;
+      const page = chord
+        ? chordPicture(song, chord.symbol, chord.leftHanded)
+        : pathPicture(song.pattern, song.instrument.strings.length, 'numbers');
+      return page ? pageSvg(page, pictureFonts()) : '';
     }
     default:
       return WRITERS[task](song);

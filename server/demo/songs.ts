@@ -1,5 +1,6 @@
 import {
   type Arm,
+  barLength,
   type BarPlace,
   type Command,
   commands,
@@ -13,6 +14,7 @@ import {
   type Pattern,
   type PatternBeat,
   readTune,
+  readWords,
   rhythmCommands,
   type Song,
   type Stroke,
@@ -36,7 +38,7 @@ function beats(...strokes: Stroke[][]): PatternBeat[] {
 
 function pattern(name: string, meter: MeterName | Meter, arm: Arm, rows: PatternBeat[]): Pattern {
   const full = typeof meter === 'string' ? METERS[meter] : meter;
-  return { schema: 5, name, meter: full, beats: rows, arm };
+  return { schema: 6, name, meter: full, beats: rows, arm };
 }
 
 function song(
@@ -68,6 +70,23 @@ function tune(place: BarPlace, text: string, meets: TuneMeets): Command {
   return rhythmCommands.setTune(place, { notes: reading.notes, meets });
 }
 
+/** Words of the lines of a song, as they are typed: by section, line and verse. */
+function withWords(
+  start: Song,
+  ...rows: [section: number, line: number, verse: number, text: string][]
+) {
+  const list = rows.map(([section, line, verse, text]): Command => {
+    const { bars } = start.sections[section]!.lines[line]!;
+    const reading = readWords(
+      text,
+      bars.map((bar) => barLength(bar, start.meter)),
+    );
+    if ('problem' in reading) throw new Error(reading.problem.message);
+    return rhythmCommands.setWords(section, line, verse, reading.bars);
+  });
+  return withRules(start, ...list);
+}
+
 const eighths: Arm = { school: 'alternate', halfSwings: 2 };
 const counted: Arm = { school: 'alternate', halfSwings: 2 };
 const R: Stroke = { kind: 'roll', dir: 'down', accent: 'accent', hits: 4 };
@@ -80,26 +99,39 @@ const counts: Arm = { school: 'alternate', halfSwings: 1 };
 
 /** The songs of the Thursday strum circle at Kettle Lock, getting ready for its lantern evening. */
 export const demoSongs: Song[] = [
-  song(
-    'Ropes at First Light',
-    'guitar',
-    92,
-    pattern('Towpath eighths', '4/4', eighths, beats([D, o], [DD, U], [o, U], [DD, U])),
-    [
-      'Verse:',
-      'A | Bm | D . E7 . | A x2',
-      'F#m | C#m | D . A . | E7',
-      'Chorus:',
-      'D | A | C#m . E7 . | F#m',
-      'Bm | D | A . <E7 . | A',
-    ],
+  withWords(
+    song(
+      'Ropes at First Light',
+      'guitar',
+      92,
+      pattern('Towpath eighths', '4/4', eighths, beats([D, o], [DD, U], [o, U], [DD, U])),
+      [
+        'Verse:',
+        'A | Bm | D . E7 . | A x2',
+        'F#m | C#m | D . A . | E7',
+        'Chorus:',
+        'D | A | C#m . E7 . | F#m',
+        'Bm | D | A . <E7 . | A',
+      ],
+    ),
+    [0, 0, 1, 'Loose the ropes at | first light, | let the boat go | slow.'],
+    [0, 0, 2, 'Smoke is on the | wa- ter, | and the ket- tle | low.'],
+    [0, 1, 1, 'Lift the gate and | let her through, | hand . by hand_we | go.'],
+    [1, 0, 1, 'O- ver the | still and_the | dark of the | lock,'],
+    [1, 1, 1, 'one more | lan- tern | lit on the | rope.'],
   ),
-  song(
-    'The Lamplighter’s Round',
-    'ukulele',
-    104,
-    pattern('Bass and lift waltz', '3/4', eighths, beats([BB, o], [D, o], [D, U])),
-    ['Round:', 'F | Am | Bb | F x2', 'Gm | C7 | Dm | Bb', 'Home:', 'Gm | F | Bb . C7 | F'],
+  withWords(
+    song(
+      'The Lamplighter’s Round',
+      'ukulele',
+      104,
+      pattern('Bass and lift waltz', '3/4', eighths, beats([BB, o], [D, o], [D, U])),
+      ['Round:', 'F | Am | Bb | F x2', 'Gm | C7 | Dm | Bb', 'Home:', 'Gm | F | Bb . C7 | F'],
+    ),
+    [0, 0, 1, 'Light one | lan- tern, | light . two | more,'],
+    [0, 0, 2, 'round the | ba- sin | by . the | shore.'],
+    [0, 1, 1, 'Hang them | high where_the | wind can | find,'],
+    [1, 0, 1, 'home we | go with_the | flames be- | hind.'],
   ),
   song(
     'Sluice Gate Sixteens',

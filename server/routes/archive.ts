@@ -6,7 +6,7 @@ import type { Database } from '../database';
 import { check, Refusal } from '../errors';
 import { sendWhole } from './send';
 
-const LARGEST = '64mb';
+const LARGEST = '256mb';
 const takeQuery = z.strictObject({ newer: z.enum(['true', 'false']).default('false') });
 
 function bytesOf({ body }: Request): Uint8Array {
@@ -15,14 +15,14 @@ function bytesOf({ body }: Request): Uint8Array {
 }
 
 /** The whole shelf as one file: out, looked through, and in again. */
-export function archiveRoutes(database: Database) {
+export function archiveRoutes(database: Database, folder: string | null) {
   const router = Router();
   const zipped = express.raw({ limit: LARGEST, type: 'application/zip' });
 
   router.post('/', express.json({ limit: '1mb' }), async (request, response) => {
-    const { settings } = check(archiveSettingsSchema, (request.body as unknown) ?? {});
+    const { settings, recordings } = check(archiveSettingsSchema, (request.body as unknown) ?? {});
     const day = new Date().toISOString().slice(0, 10);
-    const bytes = await makeArchive(database, settings);
+    const bytes = await makeArchive(database, settings, recordings ? folder : null);
     sendWhole(response.attachment(`plucky-wrist-${day}.zip`).type('application/zip'), bytes);
   });
   router.post('/look', zipped, async (request: Request, response) => {
@@ -30,7 +30,7 @@ export function archiveRoutes(database: Database) {
   });
   router.post('/take', zipped, async (request: Request, response) => {
     const { newer } = check(takeQuery, request.query);
-    response.json(await takeArchive(database, bytesOf(request), newer === 'true'));
+    response.json(await takeArchive(database, bytesOf(request), newer === 'true', folder));
   });
   return router;
 }

@@ -143,7 +143,7 @@ export function logRoutes(database: Database) {
         hands: rest.hands ?? 'both',
         whole: rest.whole ?? rest.from === undefined,
       }),
-      source: rest.kind === 'take' && madeAt === undefined ? 'word' : 'by hand',
+      source: rest.source ?? (rest.kind === 'take' && madeAt === undefined ? 'word' : 'by hand'),
     });
   router.post('/', async (request, response) => {
     const asked = check(newEntrySchema, request.body);

@@ -1,7 +1,13 @@
 import {
   createSongSchema,
   fileName,
+  describeMeter,
   FORMATS,
+  isNoChord,
+  NOTATIONS,
+  patternAlone,
+  say,
+  songChords,
   glanceOf,
   glanceSchema,
   replaceSongSchema,
@@ -14,7 +20,7 @@ import {
 import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
 import { songColumns } from '../columns';
-import { check } from '../errors';
+import { check, Refusal } from '../errors';
 import type { Database } from '../database';
 import type { SongRow } from '../models';
 import { timingsOn } from './changeTimes';
@@ -38,8 +44,14 @@ const sheetQuery = z.strictObject({
       return z.NEVER;
     }),
   paper: z.enum(['a4', 'letter']).default('a4'),
+  notation: z.enum(NOTATIONS).default('path'),
   landscape: said.default(false),
   large: said.default(false),
+  leftHanded: said.default(false),
+});
+
+const chordQuery = z.strictObject({
+  symbol: z.string().trim().min(1).max(24),
   leftHanded: said.default(false),
 });
 
@@ -122,6 +134,41 @@ export function songRoutes(database: Database, compute: Compute) {
     const bytes = await compute('sheet', document, { sheet });
     const name = `${fileName(document.title)}.pdf`;
     sendWhole(response.attachment(name).type('application/pdf'), bytes);
+  });
+
+  /** A rhythm, or a chord, as a picture of its own. */
+  router.get('/:id/pattern.svg', async (request, response) => {
+    const { document } = await find(request);
+    const bytes = await compute('picture', document);
+    const name = `${fileName(document.pattern.name)}.svg`;
+    sendWhole(response.attachment(name).type('image/svg+xml'), bytes);
+  });
+  router.get('/:id/chord.svg', async (request, response) => {
+    const chord = check(chordQuery, request.query);
+    const { document } = await find(request);
+    const bytes = await compute('picture', document, { chord });
+    if (bytes.length === 0) {
+      throw new Refusal(400, { error: `“${chord.symbol}” is no chord that can be drawn here.` });
+    }
+    const name = `${fileName(chord.symbol)}.svg`;
+    sendWhole(response.attachment(name).type('image/svg+xml'), bytes);
+  });
+  /** The rhythm alone: in words, or as it sounds on the song's first chord. */
+  router.get('/:id/pattern.txt', async (request, response) => {
+    const { document } = await find(request);
+    const { name, meter } = document.pattern;
+    const text = `${name}, ${describeMeter(meter)}\n${say(document.pattern)}\n`;
+    response
+      .attachment(`${fileName(name)}.txt`)
+      .type('text/plain')
+      .send(text);
+  });
+  router.get('/:id/pattern.mid', async (request, response) => {
+    const { document } = await find(request);
+    const [chord = 'G'] = songChords(document).filter((symbol) => !isNoChord(symbol));
+    const bytes = await compute('midi', patternAlone(document, document.pattern, [chord]));
+    const name = `${fileName(document.pattern.name)}.mid`;
+    sendWhole(response.attachment(name).type('audio/midi'), bytes);
   });
 
   for (const { id, ending, route, mediaType } of FORMATS) {

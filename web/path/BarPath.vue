@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useIntersectionObserver } from '@vueuse/core';
 import { ref } from 'vue';
-import type { Pattern } from '#core';
+import type { Pattern, SungPiece } from '#core';
+import BarWords from './BarWords.vue';
 import type { Flag } from './PathFlags.vue';
 import { useBassAtBottom } from './turned';
 import WristPath from './WristPath.vue';
@@ -26,6 +27,13 @@ defineProps<{
   heard: number | null;
   /** Narrow, where many stand in a row. */
   dense: boolean;
+  /** The letter of its rhythm, where the song has several. */
+  mark?: string;
+  /** Where it is written: section, line and bar. */
+  place?: string;
+  /** What is sung in it the first time, in ticks from its start; and its length. */
+  words?: SungPiece[];
+  ticks?: number;
 }>();
 const bassAtBottom = useBassAtBottom();
 
@@ -51,11 +59,13 @@ const { stop } = useIntersectionObserver(
     :class="{ live, selected, dense }"
     :aria-label="label"
     :aria-pressed="selected"
+    :data-place="place"
   >
     <span class="number" aria-hidden="true" :title="differs ?? undefined">
       <b v-if="note">{{ note }}</b>
       <span v-if="counted" class="counted">{{ counted }}</span>
-      <i v-if="differs" class="pi pi-bookmark-fill" />
+      <i v-if="differs && !mark" class="pi pi-bookmark-fill" />
+      <b v-if="mark" class="mark">{{ mark }}</b>
       {{ number > 0 ? number : '–' }}
     </span>
     <WristPath
@@ -70,10 +80,16 @@ const { stop } = useIntersectionObserver(
       size="small"
     />
     <span v-else class="place" :class="{ dense }" />
+    <BarWords v-if="words?.length" :pieces="words" :from="0" :ticks="ticks ?? 1" />
   </button>
 </template>
 
 <style scoped>
+.bar :deep(.words) {
+  font-size: 0.92rem;
+  line-height: 1.1;
+}
+
 .bar {
   border: 0;
   background: none;

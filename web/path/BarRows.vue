@@ -10,12 +10,15 @@ import {
   barPatterns,
   type BarSpan,
   countNumber,
+  hasWords,
   isInSpan,
   isPlayedOtherwise,
   type Landing,
   type Line,
   type PlayedBar,
   type Strike,
+  type SungPiece,
+  sungWords,
   whyDifferent,
 } from '#core';
 import { flagsWithin } from './flags';
@@ -36,10 +39,20 @@ const props = withDefaults(
     leftOut?: number[];
     /** The bar that sounds, and how far into it we are, in ticks. */
     live?: { bar: PlayedBar; tick: number } | null;
+    /** Letters of the rhythms of the bars, as they are played; none where all are alike. */
+    marks?: string[];
     /** How many bars stand in a row; lines of text go on in one row where it is more than four. */
     inRow?: number;
   }>(),
-  { selected: null, span: null, strikes: () => [], leftOut: () => [], live: null, inRow: 4 },
+  {
+    selected: null,
+    span: null,
+    strikes: () => [],
+    leftOut: () => [],
+    live: null,
+    marks: () => [],
+    inRow: 4,
+  },
 );
 const emit = defineEmits<{ choose: [bar: PlayedBar, extend: boolean] }>();
 
@@ -62,6 +75,8 @@ interface WrittenBar {
   differs: string | null;
   /** How it is counted where its chord is held: "2 2 3 4"; empty where it is counted from one. */
   counted: string;
+  /** What is sung in it the first time that it comes, from its start. */
+  words: SungPiece[];
   /** What its line is, on the first bar of it: an ending, so many times. */
   note: string;
 }
@@ -131,6 +146,8 @@ const samePattern = (one: BarPattern, other: BarPattern) =>
   one.pattern.builds === other.pattern.builds &&
   one.pattern.beats.every((beat, index) => beat === other.pattern.beats[index]);
 
+const sung = computed(() => (hasWords(song.value) ? sungWords(song.value, bars.value) : []));
+
 /** Each written bar where it is first played. */
 const rows = computed(() => {
   const { changes, rhythms: rhythmOf } = props.arranged;
@@ -172,9 +189,20 @@ const rows = computed(() => {
           differs,
           counted: countedAs(played, numbers[played.index] ?? 1),
           note: index === 0 ? note : '',
+          words: (sung.value[played.index] ?? []).map(({ tick, text }) => ({
+            tick: tick - played.tick,
+            text,
+          })),
           label: `${played.index < 0 ? 'Not played' : `Bar ${played.index + 1}`}: ${chords}${broken}${differs ? `; ${differs}` : ''}`,
         };
-        const says = JSON.stringify([flags, fresh.label, fresh.counted, fresh.note, played.tick]);
+        const says = JSON.stringify([
+          flags,
+          fresh.label,
+          fresh.counted,
+          fresh.note,
+          fresh.words,
+          played.tick,
+        ]);
         const known = before.get(key);
         const same = known?.says === says && samePattern(known.bar.part, part) && !arrivals;
         const bar = same ? known.bar : fresh;
@@ -265,6 +293,10 @@ const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.pla
             :live="isLive(bar.played)"
             :selected="isChosen(bar.played)"
             :heard="isLive(bar.played) ? live!.tick : null"
+            :words="bar.words"
+            :mark="marks[bar.played.index] ?? ''"
+            :place="`${index}/${at}/${place}`"
+            :ticks="bar.played.ticks"
             :tabindex="isSame(entry, bar.played) ? 0 : -1"
             :class="{
               starts: place === 0,

@@ -44,6 +44,7 @@ function pennant(x: number, width: number): string {
     v-for="(flag, index) in planted"
     :key="index"
     class="flag"
+    :data-chord="flag.symbol"
     :class="{ live: index === live, unknown: !flag.known, big }"
   >
     <line class="pole" :x1="flag.x" :x2="flag.x" :y1="big ? 6 : 1" :y2="foot" />

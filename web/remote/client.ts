@@ -112,6 +112,12 @@ export const api = {
   exportUrl: (id: string, { route }: Format) =>
     `/api/songs/${encodeURIComponent(id)}/export.${route}`,
 
+  /** The rhythm of a song, or one of its chords, as a file of its own. */
+  patternUrl: (id: string, ending: 'svg' | 'txt' | 'mid') =>
+    `/api/songs/${encodeURIComponent(id)}/pattern.${ending}`,
+  chordUrl: (id: string, symbol: string, leftHanded: boolean) =>
+    `/api/songs/${encodeURIComponent(id)}/chord.svg?symbol=${encodeURIComponent(symbol)}&leftHanded=${leftHanded}`,
+
   /** Timed changes on some strings, by their pitches with commas. */
   listChangeTimes: (strings: string) =>
     call(changeTimeListSchema, 'GET', `/change-times?strings=${strings}`),
@@ -178,15 +184,18 @@ export const api = {
     `/api/log/${file}?${new URLSearchParams(query).toString()}`,
 
   /** Everything as one file. @param settings what this browser keeps of how the app is set up */
-  async makeArchive(settings: Record<string, string>): Promise<Blob> {
+  async makeArchive(settings: Record<string, string>, recordings: boolean): Promise<Blob> {
     const response = await fetch('/api/archive', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ settings }),
+      body: JSON.stringify({ settings, recordings }),
     }).catch(() => {
       throw new Away();
     });
-    if (!response.ok) throw new Refused(response.status, 'The archive could not be made.', null);
+    if (!response.ok) {
+      const told = (await response.json().catch(() => null)) as { error?: string } | null;
+      throw new Refused(response.status, told?.error ?? 'The archive could not be made.', null);
+    }
     return response.blob();
   },
   lookIntoArchive: (file: Blob) => call(archiveLookSchema, 'POST', '/archive/look', file),

@@ -54,7 +54,12 @@ useRegionKeys();
 /** Each page has a title of its own. */
 useTitle(() => {
   const station = STATIONS.find(({ name }) => name === route.name)?.label;
-  const others: Record<string, string> = { stand: 'Stand view', new: 'New song', log: 'Log' };
+  const others: Record<string, string> = {
+    stand: 'Stand view',
+    new: 'New song',
+    patterns: 'A pattern alone',
+    log: 'Log',
+  };
   const page = others[String(route.name)] ?? station;
   const of = route.params.id ? songs.title : null;
   return [page ?? 'Shelf', of, 'Plucky Wrist'].filter(Boolean).join(' · ');
@@ -223,6 +228,9 @@ nav {
   gap: 0.3rem;
   flex: 1;
   min-width: 0;
+  /* A notice beside it takes its room: the stations scroll. */
+  overflow-x: auto;
+  scrollbar-width: none;
 }
 
 .tab {

@@ -8,7 +8,7 @@ import { useSongStore } from '../stores/song';
 const songs = useSongStore();
 
 const words = computed(() => {
-  if (!songs.title) return '';
+  if (!songs.id) return '';
   return {
     saved: 'Saved',
     saving: 'Saving…',

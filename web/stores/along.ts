@@ -1,9 +1,12 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
+  type Arrangement,
   barTicks,
   type BeatMap,
   type ChordGuess,
+  type Difference,
+  differences,
   guessKey,
   type HeardLanding,
   landOn,
@@ -12,9 +15,13 @@ import {
   mappedBars,
   type Meter,
   type RecordingInfo,
+  namedAsShapes,
   secondsOf,
+  shapeShift,
+  stretchesOn,
   SURE_ENOUGH,
   tempoAt,
+  transposeChord,
 } from '#core';
 import { decode } from '../audio/capture';
 import { api } from '../remote/client';
@@ -51,17 +58,30 @@ export const useAlongStore = defineStore('along', () => {
   const past = shallowRef<Known[]>([]);
   const future = shallowRef<Known[]>([]);
   const guesses = shallowRef<Map<number, ChordGuess[]>>(new Map());
+  /** The song whose recording is open with its sound. */
+  let read: string | null = null;
 
+  /** What is known of the recording of the open song, without its sound. */
+  async function look(): Promise<void> {
+    const { id } = songs;
+    const found = id ? await api.readRecording(id) : null;
+    if (songs.id !== id) return;
+    if (found) take(found);
+    else info.value = null;
+    read = null;
+  }
+
+  /** Opens it with its sound, where that is not open already. */
   async function enter(): Promise<void> {
     const { id } = songs;
-    if (!id) return;
+    if (!id || (read === id && info.value)) return;
     busy.value = 'Looking for a recording.';
     trouble.value = null;
+    peaks.value = [];
     try {
-      const found = await api.readRecording(id);
-      if (found) take(found);
-      else info.value = null;
-      if (found) await read();
+      await look();
+      if (info.value) await readSound();
+      read = id;
     } catch (error) {
       info.value = null;
       trouble.value = said(error);
@@ -89,7 +109,7 @@ export const useAlongStore = defineStore('along', () => {
     return samples;
   }
 
-  async function read(): Promise<void> {
+  async function readSound(): Promise<void> {
     if (!url.value) return;
     busy.value = 'Reading the recording.';
     const bytes = await (await fetch(url.value)).arrayBuffer();
@@ -232,6 +252,36 @@ export const useAlongStore = defineStore('along', () => {
     keep({ ...known.value, landings: landings.value.filter((one) => one.tick !== tick) });
   }
 
+  /**
+   * Readings of stretches, named as the shapes that the song would play them with.
+   * @param named shapes that are known, which say the key
+   */
+  async function readings(
+    stretches: { from: number; to: number; before?: string }[],
+    named: string[],
+  ): Promise<ChordGuess[][]> {
+    const semitones = songs.song ? shapeShift(songs.song) : 0;
+    const sounding = (symbol: string) => transposeChord(symbol, -semitones, false);
+    const key = named.length >= 2 ? guessKey(named.map(sounding)) : null;
+    const heard = stretches.map(({ before, ...stretch }) => ({
+      ...stretch,
+      ...(before !== undefined && { before: sounding(before) }),
+    }));
+    const found = await alongWorker().chords(heard, key);
+    return found.map((guesses) => namedAsShapes(guesses, semitones));
+  }
+
+  /** Where the recording seems to have another chord than the song. */
+  async function differing(arranged: Arrangement): Promise<Difference[]> {
+    if (!map.value || peaks.value.length === 0) return [];
+    const stretches = stretchesOn(map.value, arranged);
+    const found = await readings(
+      stretches.map(({ from, to }) => ({ from, to })),
+      stretches.map(({ symbol }) => symbol),
+    );
+    return differences(stretches, found);
+  }
+
   /** Readings from the sound for every landing: suggestions, with how sure they are. */
   watch([landings, map, peaks], async () => {
     const now = map.value;
@@ -247,10 +297,7 @@ export const useAlongStore = defineStore('along', () => {
       };
     });
     const named = all.flatMap(({ symbol }) => (symbol ? [symbol] : []));
-    const key = named.length >= 2 ? guessKey(named) : null;
-    const found = await alongWorker()
-      .chords(stretches, key)
-      .catch(() => null);
+    const found = await readings(stretches, named).catch(() => null);
     if (found && landings.value === all) {
       guesses.value = new Map(all.map(({ tick }, index) => [tick, found[index]!]));
     }
@@ -276,6 +323,8 @@ export const useAlongStore = defineStore('along', () => {
     tempos,
     guesses,
     line,
+    differences: differing,
+    look,
     past,
     future,
     enter,

@@ -200,6 +200,12 @@ export const usePlayerStore = defineStore('player', () => {
     heardAlone.value = null;
   }
 
+  /** Something else plays in place of the clock, a recording: where it is; null once it has ended. */
+  function follow(now: Heard | null): void {
+    auditioning.value = now !== null;
+    heardAlone.value = now;
+  }
+
   function toggle(): void {
     if (playing.value || auditioning.value) stop();
     else void play();
@@ -242,6 +248,7 @@ export const usePlayerStore = defineStore('player', () => {
     auditioning,
     heardAlone,
     audition,
+    follow,
     position,
     clock,
     groove,

@@ -52,6 +52,8 @@ export const usePracticeStore = defineStore('practice', () => {
   const waited = ref<string | null>(null);
   /** What the plan of the evening asks to be played. */
   const wish = shallowRef<{ songId: string; rung: RungId; tempo: number } | null>(null);
+  /** What another station asks to be played beside the ladder, at which tempo. */
+  const asked = shallowRef<{ song: Song; tempo: number } | null>(null);
   const ready = ref(false);
   /** There was a take since the last step was taken. */
   const fresh = ref(false);
@@ -130,11 +132,12 @@ export const usePracticeStore = defineStore('practice', () => {
   /** Goes to where the last evening ended. */
   async function begin(): Promise<void> {
     const { id } = songs;
-    if (!id) return;
     ready.value = false;
     aside.value = null;
     hands.value = 'both';
-    const page = await api.readLog({ song: id, kind: 'take', limit: REMEMBERED }).catch(() => null);
+    // What is no song of the shelf has no takes to go on from.
+    const asking = { kind: 'take', limit: REMEMBERED };
+    const page = id ? await api.readLog({ song: id, ...asking }).catch(() => null) : null;
     if (songs.id !== id || !active.value) return;
     taken.value = (page?.entries ?? [])
       .filter((entry) => entry.hands !== 'strumming' && entry.hands !== 'fretting')
@@ -148,10 +151,21 @@ export const usePracticeStore = defineStore('practice', () => {
 
   /** Does what the plan of the evening wishes for this song, once. */
   function obey(): void {
+    if (asked.value) {
+      setOut(asked.value.song);
+      tempo.value = asked.value.tempo;
+      asked.value = null;
+    }
     const wished = wish.value;
     if (!wished || wished.songId !== songs.id) return;
     wish.value = null;
     if (all.value.some(({ id }) => id === wished.rung)) go({ ...wished, loop: null });
+  }
+
+  /** Plays something beside the ladder, as long as it may be: a tour, a drill. */
+  function setOut(song: Song): void {
+    setLoop(null);
+    aside.value = song;
   }
 
   function setLoop(bars: RungTake['loop']): void {
@@ -206,14 +220,13 @@ export const usePracticeStore = defineStore('practice', () => {
 
   /** How it went, by the player's own word. */
   async function say(how: 'clean' | 'so-so' | 'not yet', seconds: number): Promise<void> {
-    const { id } = songs;
-    if (!id) return;
+    const { id, title } = songs;
     const { from, to } = takes.part;
     const bars = loop.value;
     const isWhole = !bars || (from === 1 && to >= player.bars.length);
     const row: NewEntry = {
       kind: 'take',
-      songId: id,
+      ...(id ? { songId: id } : { song: title ?? '' }),
       rung: rung.value,
       hands: hands.value,
       tempo: tempo.value,
@@ -264,6 +277,8 @@ export const usePracticeStore = defineStore('practice', () => {
   return {
     active,
     wish,
+    asked,
+    setOut,
     obey,
     ready,
     fresh,
@@ -273,6 +288,7 @@ export const usePracticeStore = defineStore('practice', () => {
     aside,
     taken,
     waited,
+    whole,
     all,
     rungs,
     now,

@@ -63,16 +63,19 @@ export const useSongStore = defineStore('song', () => {
   const undoName = computed(() => history.value?.past.at(-1)?.name ?? null);
   const redoName = computed(() => history.value?.future[0]?.name ?? null);
 
-  function take(stored: StoredSong, current: Song = stored.document): void {
-    id.value = stored.id;
-    revision.value = stored.revision;
-    kept = stored.document;
+  /** Begins with a document: nothing of the one before is left. */
+  function begin(songId: string | null, now: number, document: Song, current: Song): void {
+    id.value = songId;
+    revision.value = now;
+    kept = document;
     history.value = startHistory(current);
     theirs.value = null;
     target.value = { of: 'song' };
     state.value = 'saved';
     notice.value = null;
   }
+  const take = ({ id: songId, revision: now, document }: StoredSong, current: Song = document) =>
+    begin(songId, now, document, current);
 
   /** Opens a song, with the edits that this browser kept for it. */
   async function open(songId: string): Promise<void> {
@@ -93,6 +96,12 @@ export const useSongStore = defineStore('song', () => {
       theirs.value = stored;
       state.value = 'conflict';
     }
+  }
+
+  /** Holds something to be played that is no song of the shelf, and is kept nowhere. */
+  async function hold(document: Song): Promise<void> {
+    await flush();
+    begin(null, 0, document, document);
   }
 
   function writeDraft(): void {
@@ -150,6 +159,7 @@ export const useSongStore = defineStore('song', () => {
   function edited(next: History): void {
     if (next === history.value) return;
     history.value = next;
+    if (!id.value) return;
     if (state.value === 'saved') state.value = 'saving';
     void draftSoon();
     void sendSoon();
@@ -286,6 +296,7 @@ export const useSongStore = defineStore('song', () => {
     undoName,
     redoName,
     open,
+    hold,
     run,
     target,
     rhythm,

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
   type Habits,
+  type NewEntry,
   type NewTake,
   type Recording,
   type Song,
@@ -62,7 +63,7 @@ export const useTakesStore = defineStore('takes', () => {
   ): Promise<void> {
     const { id } = songs;
     const song = player.sung;
-    if (!song || !id) return;
+    if (!song) return;
     const { from, to } = part.value;
     judging.value = true;
     trouble.value = null;
@@ -72,7 +73,7 @@ export const useTakesStore = defineStore('takes', () => {
       if (songs.id !== id) return;
       shown.value = { ...take, id: null };
       latest.value = shown.value;
-      await keep(id, take);
+      await (id ? keep(id, take) : note(take, song));
     } catch (error) {
       trouble.value = error instanceof Error ? error.message : String(error);
     } finally {
@@ -91,13 +92,39 @@ export const useTakesStore = defineStore('takes', () => {
     list.value = [made, ...list.value];
   }
 
+  /** A take of something that is no song of the shelf: a row of the log without the strokes. */
+  async function note(take: NewTake, { title, instrument }: Song): Promise<void> {
+    const { tempo, from, to, source, judgement } = take;
+    const { bars, performance } = player;
+    const row: NewEntry = {
+      kind: 'take',
+      song: title,
+      instrument: instrument.name,
+      ...rung.value,
+      tempo,
+      from,
+      to,
+      whole: from === 1 && to >= bars.length,
+      seconds: performance?.seconds ?? 0,
+      source,
+      trouble: judgement.verdict.trouble,
+    };
+    await api.addEntry(row).catch(() => {
+      trouble.value = 'The server cannot be reached, so this take is not in the log.';
+    });
+  }
+
   const ear = earWorker;
   const fromSound = (source: 'microphone' | 'file', recording: Recording) =>
     judge(source, (song, bars) => ear().sound(song, recording, bars));
   const fromWav = (bytes: Uint8Array) =>
     judge('file', (song, bars) => ear().wav(song, bytes, bars));
-  const fromOnsets = (onsets: TakeOnset[], source: 'taps' | 'microphone' = 'taps') =>
-    judge(source, (song, bars) => ear().onsets(song, onsets, bars));
+  /** @param begins the second of the onsets at which the first of the bars begins, where that is known */
+  const fromOnsets = (
+    onsets: TakeOnset[],
+    source: 'taps' | 'microphone' = 'taps',
+    begins?: number,
+  ) => judge(source, (song, bars) => ear().onsets(song, onsets, { ...bars, begins }));
   const fromExample = (habits: Habits) =>
     judge('example', (song, bars) => ear().example(song, habits, bars));
 

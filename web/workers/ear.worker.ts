@@ -17,7 +17,7 @@ import {
   takeSound,
 } from '#core';
 
-type Part = { first: number; last: number };
+type Part = { first: number; last: number; begins?: number | undefined };
 
 /** What listens to takes, away from the page. */
 const ear = {

@@ -3,9 +3,10 @@ import { useElementSize } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import ToggleButton from 'primevue/togglebutton';
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue';
-import { barTicks, itemAt, movePulse, plural, secondsOf, tickOf } from '#core';
-import { AlongEngine } from '../../audio/alongEngine';
+import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { storeToRefs } from 'pinia';
+import { onBeforeRouteLeave, useRouter } from 'vue-router';
+import { clock, movePulse, nearestBar, plural, secondsOf } from '#core';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { isControl, usePageKeys, useTapKeys } from '../../frame/keys';
@@ -14,6 +15,7 @@ import StationFrame from '../../frame/StationFrame.vue';
 import WristPath from '../../path/WristPath.vue';
 import { useBarDrawing } from '../../shell/barDrawing';
 import { useAlongStore } from '../../stores/along';
+import { FASTEST, SLOWEST, useAlongPlayStore } from '../../stores/alongPlay';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -24,7 +26,6 @@ import FilePanel from './FilePanel.vue';
 import RhythmPanel from './RhythmPanel.vue';
 import TakePanel from './TakePanel.vue';
 import WaveStrip from './WaveStrip.vue';
-import { useAlongMedia } from './alongMedia';
 
 /** Along with a recording: its beats, where its chords land, and the song played to it. */
 const along = useAlongStore();
@@ -44,13 +45,10 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Heard', value: 'heard' },
 ];
 
-const { media, seconds, playing, speed, level, loop, play, toggle, seek } = useAlongMedia(
-  () => along.url,
-);
-const heardBox = useTemplateRef<HTMLElement>('heardBox');
+const play = useAlongPlayStore();
+const { seconds, playing, speed, tick, bar, looping, first, last } = storeToRefs(play);
+const { media, toggle, seek } = play;
 onMounted(() => {
-  media.setAttribute('aria-hidden', 'true');
-  heardBox.value?.append(media);
   player.stop();
   void along.enter();
 });
@@ -61,7 +59,7 @@ const taps = ref<number[]>([]);
 /** A pause between taps begins a new row of them. */
 const PAUSE = 2.5;
 function tap(): void {
-  const now = media.currentTime - late.value * speed.value;
+  const now = play.heardNow() - late.value * speed.value;
   const last = taps.value.at(-1);
   const apart = last === undefined ? 0 : now - last;
   taps.value = last !== undefined && apart > 0.1 && apart < PAUSE ? [...taps.value, now] : [now];
@@ -71,10 +69,8 @@ const NUDGE = 0.01;
 function nudge(by: number): void {
   const { map } = along;
   if (!map) return;
-  const nearest = along.bars.reduce((best, bar) =>
-    Math.abs(bar.seconds - seconds.value) < Math.abs(best.seconds - seconds.value) ? bar : best,
-  );
-  along.setMap(movePulse(map, nearest.pulse, nearest.seconds + by));
+  const nearest = nearestBar(along.bars, seconds.value);
+  if (nearest) along.setMap(movePulse(map, nearest.pulse, nearest.seconds + by));
 }
 // Before the stage bar hears them: here the space bar plays the recording, and not the song.
 useTapKeys(
@@ -94,7 +90,7 @@ usePageKeys(({ key }) => {
   switch (key.toLowerCase()) {
     case 'l':
       if (!along.map) return false;
-      along.land(media.currentTime, late.value * speed.value);
+      along.land(play.heardNow(), late.value * speed.value);
       return true;
     case '[':
       nudge(-NUDGE);
@@ -106,12 +102,6 @@ usePageKeys(({ key }) => {
   return false;
 });
 
-/** Where the recording is, on the bars of the song. */
-const tick = computed(() => (along.map ? tickOf(along.map, seconds.value) : 0));
-const bar = computed(() => {
-  if (!along.map || tick.value < 0) return null;
-  return itemAt(player.bars, tick.value) ?? null;
-});
 const { strings, drawn } = useBarDrawing();
 const pathBox = useTemplateRef<HTMLElement>('pathBox');
 const { width: pathWidth } = useElementSize(pathBox);
@@ -139,53 +129,22 @@ function move(pulse: number, to: number): void {
   if (along.map) along.setMap(movePulse(along.map, pulse, to));
 }
 
-const speeds = [0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2].map((value) => ({
+const speeds = Array.from(
+  { length: Math.round((FASTEST - SLOWEST) * 10) + 1 },
+  (_, step) => (Math.round(SLOWEST * 10) + step) / 10,
+).map((value) => ({
   label: value === 1 ? 'as recorded' : `${Math.round(value * 100)} %`,
   value,
 }));
-const looping = ref(false);
-const first = ref(1);
-const last = ref(4);
-watch([looping, first, last, () => along.map], () => {
-  const { map } = along;
-  const each = map ? barTicks(map.meter) : 0;
-  loop.value =
-    looping.value && map
-      ? {
-          from: Math.max(0, secondsOf(map, (first.value - 1) * each)),
-          to: secondsOf(map, Math.max(first.value, last.value) * each),
-        }
-      : null;
+const router = useRouter();
+const stand = () => router.push({ name: 'stand', params: { id: songs.id, of: 'along' } });
+onBeforeRouteLeave(({ name }) => {
+  if (name !== 'stand') play.pause();
 });
-
-/** The click and the song's own part, on the beats of the recording. */
-const click = ref(false);
-const part = ref(false);
-const engine = new AlongEngine(media);
-const score = computed(() => {
-  const { performance, sung } = player;
-  if (!along.map || !performance || !sung || !(click.value || part.value)) return null;
-  const { levels } = mixer;
-  return {
-    performance: part.value ? performance : { ...performance, strikes: [], landings: [] },
-    family: sung.instrument.family,
-    click: click.value ? mixer.clickMode : null,
-    groove: null,
-    map: along.map,
-    levels: { ...levels },
-  };
-});
-watch([score, playing], ([now, plays], [before]) => {
-  if (!now || !plays) engine.stop();
-  else if (before) {
-    engine.update(now);
-    void engine.start(now);
-  } else void engine.start(now);
-});
-onBeforeUnmount(() => engine.stop());
 
 const sentence = computed(() => {
   if (along.busy) return along.busy;
+  if (play.counting) return 'Counted in…';
   if (!along.info) return 'Bring a recording, and play along with it.';
   if (!along.map) return 'Tap a few bars: the rest of the beats is found.';
   const named = along.landings.filter(({ symbol }) => symbol !== null).length;
@@ -193,13 +152,20 @@ const sentence = computed(() => {
   const where = bar.value ? ` Bar ${bar.value.index + 1}: ${chordNow.value}.` : '';
   return `${plural(along.bars.length, 'bar')} found in it.${heard}${where}`;
 });
-const clock = (at: number) =>
-  `${Math.floor(at / 60)}:${String(Math.floor(at % 60)).padStart(2, '0')}`;
 </script>
 
 <template>
   <StationFrame v-model:tool="panel" :answer="sentence" :tools="panels" work="Recording">
-    <div ref="heardBox" hidden />
+    <template v-if="along.map" #beside>
+      <Button
+        icon="pi pi-expand"
+        text
+        rounded
+        aria-label="Stand view"
+        title="Full screen, to be read from the chair"
+        @click="stand"
+      />
+    </template>
     <p v-if="along.trouble" class="trouble" role="alert">{{ along.trouble }}</p>
     <div v-if="!along.info && !along.busy" class="bring">
       <p>
@@ -223,8 +189,8 @@ const clock = (at: number) =>
       />
       <div class="row">
         <Button
-          :icon="playing ? 'pi pi-pause' : 'pi pi-play'"
-          :aria-label="playing ? 'Pause the recording' : 'Play the recording'"
+          :icon="playing || play.counting ? 'pi pi-pause' : 'pi pi-play'"
+          :aria-label="playing || play.counting ? 'Pause the recording' : 'Play the recording'"
           rounded
           size="large"
           @click="toggle"
@@ -283,7 +249,7 @@ const clock = (at: number) =>
           label="A chord changes"
           severity="secondary"
           :disabled="!along.map"
-          @click="along.land(media.currentTime, late * speed)"
+          @click="along.land(play.heardNow(), late * speed)"
         >
           <template #icon><kbd>L</kbd></template>
         </Button>
@@ -327,15 +293,8 @@ const clock = (at: number) =>
           @seek="(at) => along.map && seek(secondsOf(along.map, at))"
         />
         <RhythmPanel v-else-if="panel === 'rhythm'" :first="first" :last="last" />
-        <TakePanel
-          v-else-if="panel === 'take'"
-          :media="media"
-          :playing="playing"
-          :speed="speed"
-          :late="late"
-          @play="play"
-        />
-        <FilePanel v-else v-model:level="level" v-model:click="click" v-model:part="part" />
+        <TakePanel v-else-if="panel === 'take'" :late="late" />
+        <FilePanel v-else />
       </template>
       <p v-else class="quiet">{{ songs.song?.title }} has no recording yet.</p>
     </template>

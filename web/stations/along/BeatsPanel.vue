@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { doublePulses, halvePulses, meterName, plural, setOne } from '#core';
+import { nearestPulse, doublePulses, halvePulses, meterName, plural, setOne } from '#core';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
 
@@ -22,14 +22,7 @@ const range = computed(() => {
   return least === most ? `at ${least}` : `between ${least} and ${most} a minute`;
 });
 /** The pulse that is nearest to where the recording is. */
-const here = computed(() => {
-  const pulses = along.map?.pulses ?? [];
-  let best = 0;
-  pulses.forEach((at, index) => {
-    if (Math.abs(at - props.seconds) < Math.abs(pulses[best]! - props.seconds)) best = index;
-  });
-  return best;
-});
+const here = computed(() => nearestPulse(along.map?.pulses ?? [], props.seconds));
 async function find(): Promise<void> {
   await along.findBeats(props.taps, meter.value);
   if (!along.trouble) emit('clear');

@@ -2,7 +2,8 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
-import { barTicks, beatTicks, commands, countNumber, parseChord, plural } from '#core';
+import { commands, parseChord, placeWords, plural } from '#core';
+import AgainstSong from './AgainstSong.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
 
@@ -14,24 +15,13 @@ const songs = useSongStore();
 const rows = computed(() => {
   const { map } = along;
   if (!map) return [];
-  const bar = barTicks(map.meter);
-  const beat = beatTicks(map.meter);
-  return along.landings.map(({ tick, moved, symbol }) => {
-    const into = (tick % bar) / beat;
-    const number = countNumber(map.meter, Math.floor(into));
-    const part = into % 1;
-    const count =
-      part === 0
-        ? number
-        : `${part === 0.5 ? 'the &' : part < 0.5 ? 'the e' : 'the a'} of ${number}`;
-    return {
-      tick,
-      symbol,
-      where: `bar ${Math.floor(tick / bar) + 1}, ${count}`,
-      moved: Math.abs(moved) < 5 ? '' : `moved by ${moved} ms`,
-      guesses: along.guesses.get(tick) ?? [],
-    };
-  });
+  return along.landings.map(({ tick, moved, symbol }) => ({
+    tick,
+    symbol,
+    where: placeWords(map, tick),
+    moved: Math.abs(moved) < 5 ? '' : `moved by ${moved} ms`,
+    guesses: along.guesses.get(tick) ?? [],
+  }));
 });
 const unnamed = computed(() => rows.value.filter(({ symbol }) => symbol === null).length);
 
@@ -101,6 +91,7 @@ const percent = (sure: number) => `${Math.round(sure * 100)} %`;
         <Button label="Take it as the song’s line" @click="takeLine" />
         <p class="quiet">Undo brings the line back that was there.</p>
       </template>
+      <AgainstSong @seek="emit('seek', $event)" />
     </template>
   </div>
 </template>

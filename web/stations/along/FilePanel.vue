@@ -1,30 +1,39 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import Slider from 'primevue/slider';
-import ToggleButton from 'primevue/togglebutton';
+import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref } from 'vue';
+import { clock, plural } from '#core';
 import ChooseFile from '../../fields/ChooseFile.vue';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { useAlongStore } from '../../stores/along';
+import { useAlongPlayStore } from '../../stores/alongPlay';
 
 /** The file, and what is heard of it: levels, the click and the song's own part on its beats. */
-const level = defineModel<number>('level', { required: true });
-const click = defineModel<boolean>('click', { required: true });
-const part = defineModel<boolean>('part', { required: true });
 const along = useAlongStore();
+const play = useAlongPlayStore();
 const asking = ref(false);
 
 const size = computed(() => {
   const bytes = along.info?.bytes ?? 0;
   return bytes > 2 ** 20 ? `${(bytes / 2 ** 20).toFixed(1)} MB` : `${Math.ceil(bytes / 1024)} kB`;
 });
-const length = computed(() => {
-  const whole = Math.round(along.duration);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
-});
+const length = computed(() => clock(Math.round(along.duration)));
 const percent = computed({
-  get: () => Math.round(level.value * 100),
-  set: (value: number) => (level.value = value / 100),
+  get: () => Math.round(play.level * 100),
+  set: (value: number) => (play.level = value / 100),
 });
+/** Semitones up and down within which a recording still sounds like itself. */
+const FARTHEST = 7;
+const shifts = Array.from({ length: 2 * FARTHEST + 1 }, (_, step) => step - FARTHEST).map(
+  (value) => ({
+    label:
+      value === 0
+        ? 'as recorded'
+        : `${plural(Math.abs(value), 'semitone')} ${value > 0 ? 'higher' : 'lower'}`,
+    value,
+  }),
+);
 </script>
 
 <template>
@@ -38,22 +47,20 @@ const percent = computed({
       :max="100"
       aria-label="The recording"
     />
+    <label class="row">
+      <ToggleSwitch v-model="play.click" :disabled="!along.map" /> click on its beats
+    </label>
+    <label class="row">
+      <ToggleSwitch v-model="play.part" :disabled="!along.map" /> the song’s own sound
+    </label>
+    <label class="row">
+      <ToggleSwitch v-model="play.countIn" :disabled="!along.map" /> a bar counted in before it
+    </label>
     <div class="row">
-      <ToggleButton
-        v-model="click"
-        size="small"
-        on-label="click on its beats"
-        off-label="click on its beats"
-        :disabled="!along.map"
-      />
-      <ToggleButton
-        v-model="part"
-        size="small"
-        on-label="the song’s own sound"
-        off-label="the song’s own sound"
-        :disabled="!along.map"
-      />
+      <span id="along-shift">Pitch</span>
+      <ChooseOne v-model="play.shift" :options="shifts" aria-labelledby="along-shift" />
     </div>
+    <p class="quiet">Another pitch suits a capo, or a key that lies better under the hand.</p>
     <p class="quiet">
       Not too loud: over headphones a recording that is turned up to drown the strings can hurt the
       ears. If they ring afterwards, turn it down and rest.
@@ -89,6 +96,7 @@ const percent = computed({
 .row {
   display: flex;
   flex-wrap: wrap;
-  gap: 0.4rem;
+  align-items: center;
+  gap: 0.5rem;
 }
 </style>

@@ -5,6 +5,7 @@ import { plural, takeOnMap, type TakeOnset } from '#core';
 import { Capture, whyNot } from '../../audio/capture';
 import { useTapKeys } from '../../frame/keys';
 import { useAlongStore } from '../../stores/along';
+import { useAlongPlayStore } from '../../stores/alongPlay';
 import { useMixerStore } from '../../stores/mixer';
 import { useSongStore } from '../../stores/song';
 import { useTakesStore } from '../../stores/takes';
@@ -13,13 +14,10 @@ import { plain } from '../../workers/plain';
 
 /** A take along with the recording: judged against its beats, and not against a clock. */
 const props = defineProps<{
-  media: HTMLMediaElement;
-  playing: boolean;
-  speed: number;
   /** Seconds by which presses come after what is heard. */
   late: number;
 }>();
-const emit = defineEmits<{ play: [] }>();
+const play = useAlongPlayStore();
 const along = useAlongStore();
 const songs = useSongStore();
 const takes = useTakesStore();
@@ -30,15 +28,15 @@ const way = ref<'taps' | 'microphone' | null>(null);
 const taps = shallowRef<TakeOnset[]>([]);
 const capture = shallowRef<Capture | null>(null);
 const told = ref<string | null>(null);
-/** Where the recording was when the microphone began. */
-let began = 0;
+/** Where the recording would have been as the microphone began. */
+let origin = 0;
 
 function tap(direction: TakeOnset['direction']): void {
-  const seconds = Math.max(0, props.media.currentTime - props.late * props.speed);
+  const seconds = Math.max(0, play.heardNow() - props.late * play.speed);
   taps.value = [...taps.value, { seconds, direction }];
 }
 useTapKeys(
-  () => way.value === 'taps' && props.playing,
+  () => way.value === 'taps' && play.playing,
   ({ key }) => {
     if (!(key.toLowerCase() in KEYS)) return false;
     tap(KEYS[key.toLowerCase()]);
@@ -60,10 +58,9 @@ async function begin(how: 'taps' | 'microphone'): Promise<void> {
       told.value = whyNot(error);
       return;
     }
-    began = props.media.currentTime;
   }
   way.value = how;
-  emit('play');
+  origin = await play.playSince(performance.now());
 }
 
 async function end(): Promise<void> {
@@ -71,12 +68,12 @@ async function end(): Promise<void> {
   const { song } = songs;
   const how = way.value;
   way.value = null;
-  props.media.pause();
+  play.pause();
   const open = capture.value;
   capture.value = null;
   if (!map || !song || !how) return;
   const heard = open
-    ? await alongWorker().heard(await open.close(), began, props.speed)
+    ? await alongWorker().heard(await open.close(), origin, play.speed)
     : taps.value;
   if (heard.length === 0) {
     told.value = 'Nothing was heard, so there is nothing to judge.';
@@ -86,7 +83,7 @@ async function end(): Promise<void> {
 }
 /** A recording that is paused, or comes to its end, ends the take. */
 watch(
-  () => props.playing,
+  () => play.playing,
   (plays, before) => {
     if (before && !plays && way.value) void end();
   },

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMutationObserver } from '@vueuse/core';
 import { onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
@@ -69,9 +70,7 @@ onMounted(() => {
     duration: props.duration,
     height: 132,
     minPxPerSec: PIXELS_A_SECOND,
-    waveColor: colour('--string'),
-    progressColor: colour('--arm'),
-    cursorColor: colour('--ink'),
+    ...colours(),
     cursorWidth: 2,
     hideScrollbar: false,
     autoScroll: true,
@@ -87,6 +86,20 @@ onMounted(() => {
   surfer.on('ready', draw);
 });
 watch(() => [props.bars, props.chords], draw);
+/** The waveform is drawn on a canvas, which knows no style sheet: its colours go with the light. */
+const colours = () => ({
+  waveColor: colour('--string'),
+  progressColor: colour('--arm'),
+  cursorColor: colour('--ink'),
+});
+useMutationObserver(
+  document.documentElement,
+  () => {
+    surfer?.setOptions(colours());
+    draw();
+  },
+  { attributes: true, attributeFilter: ['class'] },
+);
 onBeforeUnmount(() => surfer?.destroy());
 </script>
 

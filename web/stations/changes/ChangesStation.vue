@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { secondsPerTick, type Song } from '#core';
+import { useRouter } from 'vue-router';
+import { changeDrill, secondsPerTick, type Song } from '#core';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import { useHandStore } from '../../stores/hand';
 import { usePlayerStore } from '../../stores/player';
+import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';
 import AdvicePanel from './AdvicePanel.vue';
 import CeilingChart from './CeilingChart.vue';
@@ -16,6 +18,10 @@ import WholePanel from './WholePanel.vue';
 const songs = useSongStore();
 const player = usePlayerStore();
 const hand = useHandStore();
+const practice = usePracticeStore();
+const router = useRouter();
+/** Pulses a minute below which nobody practises. */
+const SLOWEST = 30;
 const song = computed<Song>(() => songs.song!);
 const found = computed(() => hand.found);
 
@@ -67,6 +73,17 @@ const listHeight = computed(() => `${changes.value.length * 30 + 4}px`);
 const BARS_SHOWN = 8;
 const places = computed(() => [...new Set(chosen.value?.bars ?? [])].slice(0, BARS_SHOWN));
 
+/** The change to and fro on the Practice station, at a tempo at which there is time for it. */
+function practise(): void {
+  const { from, to, ceiling } = chosen.value!;
+  const { pattern, tempo } = song.value;
+  practice.asked = {
+    song: changeDrill(song.value, pattern, [from, to]),
+    tempo: Math.max(SLOWEST, Math.min(tempo, Math.floor(ceiling ?? tempo))),
+  };
+  void router.push({ name: 'practice', params: { id: songs.id } });
+}
+
 /** Goes to a bar of the change and plays it round and round, with the bar before it. */
 function loop(bar: number): void {
   player.stop();
@@ -99,6 +116,7 @@ function loop(bar: number): void {
           <h2>{{ chosen.sentence }}</h2>
           <p class="places">
             <span v-if="chosen.measured" class="measured">timed</span>
+            <button type="button" @click="practise">practise it</button>
             <button
               v-for="bar in places"
               :key="bar"

@@ -1,17 +1,23 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import { barTicks, shuffleChanges, previewSteps, type Song } from '#core';
+import { useRouter } from 'vue-router';
+import { barTicks, previewSteps, randomChanges, shuffleChanges, type Song } from '#core';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { useHandStore } from '../../stores/hand';
 import { usePlayerStore } from '../../stores/player';
+import { usePracticeStore } from '../../stores/practice';
+import { useSongStore } from '../../stores/song';
 
 /** The song's chords in new orders, a bar each, to practise the changes between all of them. */
 const props = defineProps<{ song: Song }>();
 const player = usePlayerStore();
 const heldChords = useFrettedStore();
 const hand = useHandStore();
+const practice = usePracticeStore();
+const songs = useSongStore();
+const router = useRouter();
 /** No faster than the slowest change of the song. */
 const tempo = computed(() =>
   Math.max(20, Math.min(props.song.tempo, Math.floor(hand.found?.ceiling ?? props.song.tempo))),
@@ -49,6 +55,16 @@ function play(): void {
   const round = previewSteps(steps, BARS * bar.value, tempo.value, props.song.meter);
   void player.audition(round, { click: true, loop: true });
 }
+
+/** With the song's own pattern on the Practice station, where it is heard and judged. */
+function practise(): void {
+  const symbols = held.value.map(({ symbol }) => symbol);
+  practice.asked = {
+    song: randomChanges(props.song, props.song.pattern, symbols, seed.value),
+    tempo: tempo.value,
+  };
+  void router.push({ name: 'practice', params: { id: songs.id } });
+}
 </script>
 
 <template>
@@ -66,6 +82,13 @@ function play(): void {
         text
         :disabled="held.length < 2"
         @click="(player.stop(), (seed += 1))"
+      />
+      <Button
+        label="Practise them"
+        icon="pi pi-arrow-right"
+        text
+        :disabled="held.length < 2"
+        @click="practise"
       />
     </div>
     <div v-if="shown.now && shown.next" class="big">

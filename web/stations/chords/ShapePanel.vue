@@ -18,7 +18,10 @@ import {
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
+import { api } from '../../remote/client';
+import { savePicture } from '../../shell/picture';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
 import NeckEditor from './NeckEditor.vue';
 
 /** The shapes of one chord: to hear, to choose, to lock, to make. */
@@ -26,6 +29,7 @@ const props = defineProps<{ symbol: string; song: Song }>();
 const songs = useSongStore();
 const player = usePlayerStore();
 const heldChords = useFrettedStore();
+const view = useViewStore();
 const making = ref(false);
 watch(
   () => props.symbol,
@@ -89,6 +93,17 @@ function make(shape: Shape): void {
   making.value = false;
 }
 
+/** The diagram in use as a picture, for a poster or a message. */
+const told = ref<string | null>(null);
+async function away(ending: 'svg' | 'png'): Promise<void> {
+  told.value = null;
+  await songs.flush();
+  if (!songs.id) return;
+  const url = api.chordUrl(songs.id, props.symbol, view.leftHanded);
+  if (ending === 'svg') return window.location.assign(url);
+  await savePicture(url, props.symbol).catch((error: Error) => (told.value = error.message));
+}
+
 const blank = computed<Shape>(() => ({
   frets: props.song.instrument.strings.map(() => null),
   fingers: props.song.instrument.strings.map(() => 0),
@@ -113,6 +128,9 @@ const blank = computed<Shape>(() => ({
     </header>
     <p v-if="held" class="quiet">
       Strings from the root: <strong>{{ relative }}</strong>
+      <Button label="SVG" size="small" text :aria-label="`${symbol} as SVG`" @click="away('svg')" />
+      <Button label="PNG" size="small" text :aria-label="`${symbol} as PNG`" @click="away('png')" />
+      <span v-if="told" role="alert">{{ told }}</span>
     </p>
     <NeckEditor
       v-if="making"

@@ -14,6 +14,7 @@ const file = shallowRef<File | null>(null);
 const look = shallowRef<ArchiveLook | null>(null);
 const newer = ref(false);
 const withSettings = ref(false);
+const withRecordings = ref(false);
 const told = ref<string | null>(null);
 const busy = ref(false);
 const PREFIX = 'plucky-wrist:';
@@ -38,7 +39,7 @@ const save = () =>
       ) as [string, string][],
     );
     const day = new Date().toISOString().slice(0, 10);
-    const archive = await api.makeArchive(settings);
+    const archive = await api.makeArchive(settings, withRecordings.value);
     download(archive, 'application/zip', { title: `Plucky Wrist ${day}`, ending: 'zip' });
   });
 
@@ -70,6 +71,7 @@ const KINDS = [
   ['takes', 'take'],
   ['timings', 'timed change'],
   ['instruments', 'instrument'],
+  ['recordings', 'recording'],
 ] as const;
 const brings = computed(() => {
   const found = look.value;
@@ -91,6 +93,9 @@ const SHOWN = 6;
     <p class="quiet">
       Songs, patterns, log and settings in one ZIP file, to be kept somewhere safe.
     </p>
+    <label class="row">
+      <ToggleSwitch v-model="withRecordings" /> with the recordings, which are large
+    </label>
     <div class="row">
       <Button
         label="Save an archive"

@@ -1,23 +1,13 @@
 <script setup lang="ts">
-import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
-import { computed, ref } from 'vue';
-import {
-  commands,
-  keyChords,
-  guessKey,
-  keyName,
-  songChords,
-  tour,
-  type TourOf,
-  type TourOrder,
-} from '#core';
-import ChooseOne from '../../fields/ChooseOne.vue';
+import { computed } from 'vue';
+import { commands } from '#core';
 import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';
+import BesidePanel from './BesidePanel.vue';
 
-/** What the song is practised for, the rules of climbing, and tours through the chords. */
+/** What the song is practised for, the rules of climbing, and what is played beside the ladder. */
 const practice = usePracticeStore();
 const songs = useSongStore();
 const wishes = computed(() => songs.song?.practice ?? {});
@@ -56,29 +46,6 @@ const pauseAfter = computed({
     if (value !== null) practice.pauseAfter = value;
   },
 });
-
-const key = computed(() => guessKey(songs.song ? songChords(songs.song) : []));
-const through = ref<'key' | 'majors' | 'minors'>('key');
-const order = ref<TourOrder>('fifths');
-const throughs = computed(() => [
-  { label: `the chords of ${keyName(key.value)}`, value: 'key' },
-  { label: 'all majors', value: 'majors' },
-  { label: 'all minors', value: 'minors' },
-]);
-const orders = [
-  { label: 'by fifths', value: 'fifths' },
-  { label: 'step by step', value: 'steps' },
-  { label: 'shuffled', value: 'shuffled' },
-];
-let seed = 0;
-function setOut(): void {
-  const { song } = songs;
-  if (!song) return;
-  const of: TourOf = through.value === 'key' ? { key: key.value } : through.value;
-  seed += 1;
-  practice.setLoop(null);
-  practice.aside = tour(song, song.pattern, of, order.value, seed);
-}
 </script>
 
 <template>
@@ -100,22 +67,7 @@ function setOut(): void {
       often as said, it goes up: twice the step while more than a quarter is missing, half of it
       near the goal. The same trouble twice: the place alone, then slower.
     </p>
-    <h2>A tour</h2>
-    <p class="quiet">
-      The pattern through many chords, each with its bass: {{ keyChords(key).join(' ') }}.
-    </p>
-    <div class="row">
-      <ChooseOne v-model="through" :options="throughs" aria-label="Through" />
-      <ChooseOne v-model="order" :options="orders" aria-label="In which order" />
-      <Button
-        v-if="practice.aside"
-        label="Back to the ladder"
-        icon="pi pi-arrow-left"
-        outlined
-        @click="practice.aside = null"
-      />
-      <Button v-else label="Set out" icon="pi pi-compass" outlined @click="setOut" />
-    </div>
+    <BesidePanel />
   </section>
 </template>
 
@@ -123,10 +75,6 @@ function setOut(): void {
 section {
   display: grid;
   gap: 0.7rem;
-}
-
-h2 {
-  font-size: 1.05rem;
 }
 
 .fields {
@@ -138,11 +86,5 @@ h2 {
 
 .fields :deep(input) {
   width: 100%;
-}
-
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.6rem;
 }
 </style>

@@ -5,11 +5,13 @@ import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import { FASTEST, SLOWEST } from '../../stores/alongPlay';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
-import { HABITS, type TakeRun, type Way } from './takeRun';
+import { useAlongStore } from '../../stores/along';
+import { type Behind, HABITS, type TakeRun, type Way } from './takeRun';
 
 /** The ways in for a take, and what is heard while it is played. */
 const props = defineProps<{ run: TakeRun }>();
@@ -17,7 +19,7 @@ const takes = useTakesStore();
 const player = usePlayerStore();
 const practice = usePracticeStore();
 const mixer = useMixerStore();
-const { way, withSong, habit } = props.run;
+const { way, backing, habit } = props.run;
 
 const ways: { label: string; value: Way }[] = [
   { label: 'Microphone', value: 'microphone' },
@@ -26,6 +28,15 @@ const ways: { label: string; value: Way }[] = [
   { label: 'Own word', value: 'word' },
   { label: 'Example player', value: 'example' },
 ];
+const along = useAlongStore();
+const backings = computed<{ label: string; value: Behind }[]>(() => [
+  { label: 'nothing else', value: 'nothing' },
+  { label: 'what is to be played', value: 'all' },
+  { label: 'the song without your part', value: 'rest' },
+  ...(along.map && !practice.aside
+    ? [{ label: 'the recording, in headphones', value: 'recording' as const }]
+    : []),
+]);
 const callsAhead = [
   { label: 'not', value: 'off' },
   { label: 'a beat ahead', value: 'beat' },
@@ -60,7 +71,6 @@ const bars = computed(() =>
         <span id="microphone">Microphone</span>
         <ChooseOne v-model="mixer.microphone" :options="microphones" aria-labelledby="microphone" />
       </div>
-      <label class="row"><ToggleSwitch v-model="withSong" /> play the song’s own sound too</label>
       <p class="quiet">
         With headphones it hears you alone, which is surest; a click from the loudspeaker works too.
         {{ mixer.cautioned ? '' : 'Keep the level in headphones moderate.' }} The sound is not kept.
@@ -92,6 +102,19 @@ const bars = computed(() =>
       </p>
     </template>
 
+    <div v-if="way !== 'file' && way !== 'example'" class="row">
+      <span id="backing">With the click</span>
+      <ChooseOne v-model="backing" :options="backings" aria-labelledby="backing" />
+    </div>
+    <p v-if="backing === 'recording' && along.map" class="quiet">
+      A bar is counted, then the recording plays at the tempo of the take, from
+      {{ Math.round(SLOWEST * 100) }} to {{ Math.round(FASTEST * 100) }} % of its own speed; what
+      you play is judged by its beats.
+    </p>
+    <p v-if="backing === 'rest'" class="quiet">
+      The rest of the song: strokes that this rung leaves out; of the song in full, its bass runs
+      and lines of notes.
+    </p>
     <div class="row">
       <span id="calls">Call the next landing</span>
       <ChooseOne v-model="practice.calls" :options="callsAhead" aria-labelledby="calls" />

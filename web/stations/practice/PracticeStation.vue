@@ -6,6 +6,7 @@ import { barTicks, describeRung, secondsPerTick } from '#core';
 import StationFrame from '../../frame/StationFrame.vue';
 import { usePageKeys } from '../../frame/keys';
 import { useOpenTool } from '../../frame/openTool';
+import { useAlongStore } from '../../stores/along';
 import { useHandStore } from '../../stores/hand';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
@@ -19,6 +20,10 @@ import TakeView from './TakeView.vue';
 import TakesPanel from './TakesPanel.vue';
 import { useTakeRun } from './takeRun';
 
+defineProps<{
+  /** What is practised, in one line, where it can be chosen in the slot of that name. */
+  settings?: string;
+}>();
 /** One card at a time: what to do now, the take, what is said of it, and one key for what follows. */
 const player = usePlayerStore();
 const practice = usePracticeStore();
@@ -35,7 +40,12 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Takes', value: 'takes' },
 ];
 
-onMounted(() => practice.enter());
+const along = useAlongStore();
+onMounted(() => {
+  practice.enter();
+  // A song without a recording, or a server that is away, leaves that choice out.
+  void along.look().catch(() => undefined);
+});
 onBeforeUnmount(() => practice.leave());
 const run = useTakeRun();
 
@@ -140,7 +150,14 @@ function hear(bar: number): void {
 </script>
 
 <template>
-  <StationFrame v-model:tool="panel" :answer="sentence" :tools="panels" work="Take">
+  <StationFrame
+    v-model:tool="panel"
+    :answer="sentence"
+    :tools="panels"
+    work="Take"
+    v-bind="settings ? { settings } : {}"
+  >
+    <template #settings><slot name="settings" /></template>
     <template #beside>
       <Button
         icon="pi pi-expand"

@@ -1,16 +1,34 @@
 import { useLocalStorage } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { type Habits, previewBars, type TakeOnset } from '#core';
+import {
+  type Arrangement,
+  type Backing,
+  backingOf,
+  type Habits,
+  previewBars,
+  secondsOf,
+  secondsPerTick,
+  type TakeOnset,
+  takeOnMap,
+  tempoBetween,
+} from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
 import { useTapKeys } from '../../frame/keys';
+import { useAlongStore } from '../../stores/along';
+import { FASTEST, SLOWEST, useAlongPlayStore } from '../../stores/alongPlay';
 import { useHandStore } from '../../stores/hand';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
+import { alongWorker } from '../../workers/along';
+import { plain } from '../../workers/plain';
 
 /** How a take comes in: heard, from a file, tapped, made up, or by the player's own word. */
 export type Way = 'microphone' | 'file' | 'taps' | 'example' | 'word';
+
+/** What sounds behind a take: the song, part of it, or the recording beside it. */
+export type Behind = Backing | 'recording';
 
 /** What the example player does. */
 export const HABITS: { label: string; value: string; habits: Omit<Habits, 'seed'> }[] = [
@@ -35,6 +53,8 @@ export const HABITS: { label: string; value: string; habits: Omit<Habits, 'seed'
 const LARGEST = 64 * 2 ** 20;
 /** Milliseconds after the music at which a take ends. */
 const AFTER = 700;
+/** Seconds before its first beat within which a stroke is of the take. */
+const EARLY = 0.25;
 const KEYS: Record<string, TakeOnset['direction']> = {
   ArrowDown: 'down',
   ArrowUp: 'up',
@@ -50,9 +70,11 @@ export function useTakeRun() {
   const practice = usePracticeStore();
   const hand = useHandStore();
   const mixer = useMixerStore();
+  const along = useAlongStore();
+  const recording = useAlongPlayStore();
 
   const way = useLocalStorage<Way>('plucky-wrist:take-way', 'microphone');
-  const withSong = useLocalStorage('plucky-wrist:take-with-song', false);
+  const backing = useLocalStorage<Behind>('plucky-wrist:take-backing', 'nothing');
   const habit = useLocalStorage('plucky-wrist:take-habit', 'change');
   const told = ref<string | null>(null);
   const running = ref<'microphone' | 'taps' | 'word' | null>(null);
@@ -64,6 +86,18 @@ export function useTakeRun() {
   const taps = shallowRef<TakeOnset[]>([]);
   const seed = ref(1);
   let began = 0;
+  /** Seconds after that at which the first bar line was heard. */
+  let barLine: number | null = null;
+  watch(
+    () => player.heardAlone,
+    (heard) => {
+      const { sung } = player;
+      if (!running.value || barLine !== null || !heard || heard.countIn || !sung) return;
+      const into = heard.tick * secondsPerTick(sung.tempo * mixer.speed, sung.meter);
+      barLine = (performance.now() - began) / 1000 - into;
+    },
+    { flush: 'sync' },
+  );
   let seconds = 0;
   /** Takes that were begun so far. */
   let taken = 0;
@@ -82,14 +116,61 @@ export function useTakeRun() {
     taken += 1;
     running.value = how;
     began = performance.now();
-    const alone = previewBars(player.arranged, from - 1, to - 1);
-    const backing = withSong.value || how === 'word' ? alone : { ...alone, strikes: [] };
-    await player.audition(backing, {
+    barLine = null;
+    if (toRecording.value) return playToRecording(from, to);
+    const bars = (arranged: Arrangement) => previewBars(arranged, from - 1, to - 1);
+    const whole = practice.whole && !practice.aside ? bars(practice.whole) : null;
+    // Who is not heard plays along with what is to be played, unless something else is asked for.
+    const asked = backing.value === 'recording' ? 'nothing' : backing.value;
+    const behind = how === 'word' && asked === 'nothing' ? 'all' : asked;
+    await player.audition(backingOf(bars(player.arranged), whole, behind), {
       click: true,
       drums: true,
       countIn: Math.max(1, player.sung?.countIn ?? 1),
     });
   }
+
+  /** The recording is what is played to: it has beats, and the rung is as long as the song. */
+  const toRecording = computed(
+    () => backing.value === 'recording' && along.map !== null && !practice.aside,
+  );
+  /** The second of the recording at which the take begins, and where it would have been as the take was begun. */
+  let place = { seconds: 0, origin: 0 };
+  let putBack = () => {};
+  async function playToRecording(from: number, to: number): Promise<void> {
+    const { map } = along;
+    const [first, last] = [player.bars[from - 1], player.bars[to - 1]];
+    if (!map || !first || !last) return;
+    const end = last.tick + last.ticks;
+    const speed = practice.tempo / tempoBetween(map, first.tick, end);
+    putBack = recording.forTake(
+      Math.round(100 * Math.min(FASTEST, Math.max(SLOWEST, speed))) / 100,
+    );
+    recording.seek(Math.max(0, secondsOf(map, first.tick)));
+    place = { seconds: recording.media.currentTime, origin: 0 };
+    player.follow({ tick: -first.ticks, countIn: true, start: 0 });
+    place.origin = await recording.playSince(began);
+    const heard = watch(
+      () => [recording.tick, recording.playing, running.value] as const,
+      ([tick, plays, runs]) => {
+        if (!runs) return heard();
+        if (plays && tick < end) {
+          player.follow({ tick: Math.max(0, tick - first.tick), countIn: false });
+          return;
+        }
+        heard();
+        recording.pause();
+        player.follow(null);
+      },
+    );
+  }
+  /** Strokes in seconds of the recording, as the take's own tempo has them. */
+  const onTheMap = (heard: TakeOnset[]) =>
+    takeOnMap(
+      along.map!,
+      plain(heard.filter(({ seconds }) => seconds > place.seconds - EARLY)),
+      player.sung!,
+    );
 
   async function startMicrophone(): Promise<void> {
     clipped.value = false;
@@ -134,7 +215,11 @@ export function useTakeRun() {
   }
 
   function tap(direction: TakeOnset['direction']): void {
-    taps.value = [...taps.value, { seconds: (performance.now() - began) / 1000, direction }];
+    if (toRecording.value && !recording.playing) return;
+    const seconds = toRecording.value
+      ? Math.max(0, recording.heardNow() - (mixer.latency / 1000) * recording.speed)
+      : (performance.now() - began) / 1000;
+    taps.value = [...taps.value, { seconds, direction }];
   }
   useTapKeys(
     () => running.value === 'taps',
@@ -155,7 +240,22 @@ export function useTakeRun() {
     practice.played += how ? seconds : 0;
     const open = capture.value;
     capture.value = null;
-    if (how === 'taps') await takes.fromOnsets(taps.value);
+    if (toRecording.value) {
+      recording.pause();
+      const { speed } = recording;
+      putBack();
+      const { from: bar } = takes.part;
+      const { sung } = player;
+      const begins = sung
+        ? (player.bars[bar - 1]?.tick ?? 0) * secondsPerTick(sung.tempo, sung.meter)
+        : undefined;
+      if (how === 'taps') return takes.fromOnsets(onTheMap(taps.value), 'taps', begins);
+      if (how === 'microphone' && open) {
+        const heard = await alongWorker().heard(await open.close(), place.origin, speed);
+        return takes.fromOnsets(onTheMap(heard), 'microphone', begins);
+      }
+    }
+    if (how === 'taps') await takes.fromOnsets(taps.value, 'taps', barLine ?? undefined);
     else if (how === 'word') asks.value = true;
     else if (how === 'microphone' && open) {
       await takes.fromSound('microphone', await open.close());
@@ -177,6 +277,8 @@ export function useTakeRun() {
   onBeforeUnmount(() => {
     running.value = null;
     player.stop();
+    recording.pause();
+    putBack();
     void capture.value?.close();
   });
 
@@ -220,7 +322,7 @@ export function useTakeRun() {
   return {
     way,
     listens,
-    withSong,
+    backing,
     habit,
     told,
     running,

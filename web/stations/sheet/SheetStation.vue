@@ -2,12 +2,13 @@
 import { useDebounceFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
-import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import {
   type Audience,
   INSTRUMENT_IDS,
   type InstrumentId,
   INSTRUMENTS,
+  type Notation,
   type Paper,
   plural,
   type Sheet,
@@ -19,10 +20,12 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import { download } from '../../shell/download';
+import { downloadPng } from '../../shell/picture';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import { plain } from '../../workers/plain';
 import { sheetWorker } from '../../workers/sheet';
+import BookletPanel from './BookletPanel.vue';
 import SheetPage from './SheetPage.vue';
 
 /** The song on paper: for whom, on which paper, and out as a PDF file, a drawing, or from the printer. */
@@ -30,11 +33,12 @@ const songs = useSongStore();
 const view = useViewStore();
 const song = computed<Song>(() => songs.song!);
 
-const TOOLS = ['whom', 'circle'] as const;
+const TOOLS = ['whom', 'circle', 'booklet'] as const;
 const panel = useOpenTool<(typeof TOOLS)[number]>(() => TOOLS);
 const panels: { label: string; value: (typeof TOOLS)[number] }[] = [
   { label: 'For whom', value: 'whom' },
   { label: 'The whole circle', value: 'circle' },
+  { label: 'Booklet', value: 'booklet' },
 ];
 
 const OWN = 'own';
@@ -43,6 +47,14 @@ const instrument = ref<InstrumentId | typeof OWN>(OWN);
 const paper = ref<Paper>('a4');
 const landscape = ref(false);
 const large = ref(false);
+const notation = ref<Notation>('path');
+const notations: { label: string; value: Notation }[] = [
+  { label: 'wrist path', value: 'path' },
+  { label: 'tablature', value: 'tab' },
+  { label: 'slashes on a staff', value: 'slashes' },
+  { label: 'path and tablature', value: 'path and tab' },
+  { label: 'path and slashes', value: 'path and slashes' },
+];
 const audiences: { label: string; value: Audience }[] = [
   { label: 'who plays', value: 'player' },
   { label: 'who leads: everything', value: 'leader' },
@@ -64,6 +76,7 @@ const wish = computed<SheetWish>(() => ({
   paper: paper.value,
   landscape: landscape.value,
   large: large.value,
+  notation: notation.value,
   leftHanded: view.leftHanded,
   counting: view.counting,
 }));
@@ -114,39 +127,19 @@ async function savePdf(wishes: SheetWish[], name: string): Promise<void> {
     download(new Uint8Array(bytes), 'application/pdf', { title: name, ending: 'pdf' });
   });
 }
-const pagesBox = useTemplateRef<HTMLElement>('pagesBox');
-/** A page as a drawing of its own. */
-const drawing = (page: number) => {
-  const svg = pagesBox.value!.querySelectorAll('svg')[page]!;
-  return new XMLSerializer().serializeToString(svg);
-};
-const nameOf = (page: number) =>
-  (sheet.value?.pages.length ?? 1) > 1 ? `${song.value.title} ${page + 1}` : song.value.title;
-async function saveSvg(): Promise<void> {
-  shown.value = Infinity;
-  await nextTick();
-  sheet.value?.pages.forEach((_, page) =>
-    download(drawing(page), 'image/svg+xml', { title: nameOf(page), ending: 'svg' }),
-  );
-}
-/** Points to the pixels of a picture: 150 to the inch. */
-const SHARP = 150 / 72;
-const savePng = () =>
+/** Each page as a drawing of its own, with its letters in it. */
+const drawings = (save: (svg: string, name: string) => void | Promise<void>) =>
   out(async () => {
-    shown.value = Infinity;
-    await nextTick();
-    for (const [page, { width, height }] of (sheet.value?.pages ?? []).entries()) {
-      const image = new Image();
-      image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(drawing(page))}`;
-      await image.decode();
-      const canvas = document.createElement('canvas');
-      canvas.width = Math.round(width * SHARP);
-      canvas.height = Math.round(height * SHARP);
-      canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
-      const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'));
-      if (blob) download(blob, 'image/png', { title: nameOf(page), ending: 'png' });
+    const { pages } = sheet.value ?? { pages: [] };
+    for (const [index, page] of pages.entries()) {
+      const svg = await sheetWorker().svg(plain(page));
+      const { title } = song.value;
+      await save(svg, pages.length > 1 ? `${title} ${index + 1}` : title);
     }
   });
+const saveSvg = () =>
+  drawings((svg, title) => download(svg, 'image/svg+xml', { title, ending: 'svg' }));
+const savePng = () => drawings(downloadPng);
 /** Prints, and draws for it what was not drawn yet. */
 async function print(): Promise<void> {
   shown.value = Infinity;
@@ -185,7 +178,7 @@ const saveCircle = () =>
     <p v-if="sheet && sheet.left.length > 0" class="quiet">
       Left out: {{ sheet.left.join('; ') }}.
     </p>
-    <div v-if="sheet" ref="pagesBox" class="pages" tabindex="0" role="group" aria-label="Pages">
+    <div v-if="sheet" class="pages" tabindex="0" role="group" aria-label="Pages">
       <SheetPage
         v-for="(page, index) in sheet.pages.slice(0, shown)"
         :key="index"
@@ -205,6 +198,8 @@ const saveCircle = () =>
         <ChooseOne v-model="audience" :options="audiences" aria-labelledby="whom" />
         <label id="on">On</label>
         <ChooseOne v-model="instrument" :options="instruments" aria-labelledby="on" />
+        <label id="notation">Bars as</label>
+        <ChooseOne v-model="notation" :options="notations" aria-labelledby="notation" />
         <label id="paper">Paper</label>
         <ChooseOne v-model="paper" :options="papers" aria-labelledby="paper" />
         <label class="row"><ToggleSwitch v-model="landscape" /> across</label>
@@ -224,6 +219,7 @@ const saveCircle = () =>
           <Button label="PNG" size="small" text @click="savePng" />
         </div>
       </section>
+      <BookletPanel v-else-if="panel === 'booklet'" :wish="wish" />
       <section v-else class="tool" aria-label="The whole circle">
         <p>Everyone gets a sheet of their own, all in one file.</p>
         <div class="row" role="group" aria-label="Who is in the circle">

@@ -19,6 +19,7 @@ import {
   songChords,
   songSchema,
   TITLE_LETTERS,
+  withChart,
 } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
@@ -69,7 +70,7 @@ const making = ref(false);
 /** Every instrument that is built in, and the player's own; a new tuning is made on the Chords station. */
 const instruments = useInstrumentsStore();
 
-const song = computed(() =>
+const made = computed(() =>
   newSong({
     title: form.value.title.trim() || 'Untitled',
     instrument: instruments.find(form.value.instrument) ?? 'guitar',
@@ -78,6 +79,8 @@ const song = computed(() =>
     ...(incoming.chart?.tempo && { tempo: incoming.chart.tempo }),
   }),
 );
+/** With the rhythm and the words of the chart, where its lines still have the chords that they stand under. */
+const song = computed(() => (incoming.chart ? withChart(made.value, incoming.chart) : made.value));
 const arranged = computed(() => arrangement(song.value));
 const problems = computed(() => readProgression(form.value.progression, form.value.meter).problems);
 

@@ -14,7 +14,7 @@ const input = useTemplateRef<HTMLInputElement>('input');
 const trouble = ref<string | null>(null);
 const MOST_BYTES = 10_000_000;
 const OPENS =
-  'A song of this app (JSON), ChordPro, MusicXML, MIDI files, and charts of chords over words can be opened.';
+  'A song of this app (JSON), ChordPro, MusicXML, ABC, MIDI files, and charts of chords over words can be opened.';
 
 async function read(event: Event): Promise<void> {
   const field = event.target as HTMLInputElement;
@@ -27,7 +27,8 @@ async function read(event: Event): Promise<void> {
     const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
     const foreign = foreignFile(start);
     if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
-    if (!/^(MThd|\s*<)/.test(start)) return await open(await file.text());
+    if (!/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start))
+      return await open(await file.text());
     const answer = await readForeign(new Uint8Array(await file.arrayBuffer()));
     if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
     await lookThrough(answer);

@@ -208,12 +208,17 @@ function askToRemoveSong(song: SongSummary): void {
         />
       </li>
     </ul>
+    <p v-if="list.state.value">
+      <RouterLink :to="{ name: 'patterns' }">Practise a pattern without a song</RouterLink>
+    </p>
     <template v-if="list.state.value && list.state.value.patterns.length > 0">
       <h2>Patterns</h2>
       <ul class="patterns" aria-label="Patterns">
         <li v-for="stored in list.state.value.patterns" :key="stored.id">
           <WristPath :pattern="stored.document" :strings="6" size="small" />
-          <span>{{ stored.document.name }}</span>
+          <RouterLink :to="{ name: 'patterns', query: { pattern: stored.document.name } }">{{
+            stored.document.name
+          }}</RouterLink>
           <Button
             icon="pi pi-trash"
             text

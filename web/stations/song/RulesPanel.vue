@@ -11,8 +11,10 @@ import {
   type Song,
   SPLIT_LABELS,
   type SplitRule,
+  type TuneMeets,
 } from '#core';
 import { useSongStore } from '../../stores/song';
+import { TUNE_MEETS } from './tuneMeets';
 import RhythmPicker from './RhythmPicker.vue';
 
 /** What the section of the chosen bar, and the song, say of rhythm; the bars that differ, and why. */
@@ -30,6 +32,13 @@ function set(changed: Partial<SectionRules>): void {
 
 const AS_SONG = 'song';
 const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...SPLIT_LABELS];
+/** How lines of notes meet the pattern; asked for only where the song has one. */
+const hasTune = computed(() =>
+  props.song.sections.some(({ lines }) =>
+    lines.some(({ bars }) => bars.some((bar) => bar.rules?.tune)),
+  ),
+);
+const sectionMeets = [{ label: 'as the song', value: AS_SONG }, ...TUNE_MEETS];
 const levels: { label: string; value: Accent }[] = [
   { label: 'very soft', value: 'ghost' },
   { label: 'as played', value: 'normal' },
@@ -110,7 +119,28 @@ const travel: { label: string; value: Travel }[] = [
         @update:model-value="setDowns"
       />
     </div>
+    <div v-if="hasTune" class="row">
+      <span class="label">lines of notes</span>
+      <ChooseOne
+        :model-value="rules.meets ?? AS_SONG"
+        :options="sectionMeets"
+        :aria-label="`Lines of notes of ${name}`"
+        @update:model-value="
+          (value: TuneMeets | typeof AS_SONG) =>
+            set({ meets: value === AS_SONG ? undefined : value })
+        "
+      />
+    </div>
     <h2>The song</h2>
+    <div v-if="hasTune" class="row">
+      <span class="label">lines of notes</span>
+      <ChooseOne
+        :model-value="song.meets ?? 'in place'"
+        :options="TUNE_MEETS"
+        aria-label="Lines of notes of the song"
+        @update:model-value="(value: TuneMeets) => songs.run(rhythmCommands.setMeets(value))"
+      />
+    </div>
     <div class="row">
       <span class="label">shared bars</span>
       <ChooseOne

@@ -45,7 +45,7 @@ const items = computed(() => [
 </script>
 
 <template>
-  <div class="head">
+  <div class="head" :data-section="index">
     <h2>{{ title }}</h2>
     <Button
       icon="pi pi-ellipsis-h"

@@ -2,7 +2,7 @@
 import TransposeField from '../../fields/TransposeField.vue';
 import { useMediaQuery } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import {
   beatTicks,
   commands,
@@ -13,6 +13,7 @@ import {
   plural,
   printProgression,
   readProgression,
+  rhythmMap,
   type Song,
   songChords,
   TITLE_LETTERS,
@@ -27,11 +28,13 @@ import NowNext from '../../shell/NowNext.vue';
 import BarPanel from './BarPanel.vue';
 import ExportButtons from './ExportButtons.vue';
 import OrderPanel from './OrderPanel.vue';
+import RhythmStrip from './RhythmStrip.vue';
 import RulesPanel from './RulesPanel.vue';
 import SectionHead from './SectionHead.vue';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import SelectionBar from './SelectionBar.vue';
+import WordsPanel from './WordsPanel.vue';
 import { useBarSelection } from './barSelection';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -129,12 +132,13 @@ const different = computed(() => {
   });
 });
 
-const TOOLS = ['line', 'bar', 'order', 'rules', 'files'] as const;
+const TOOLS = ['line', 'bar', 'words', 'order', 'rules', 'files'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
   { label: 'The line', value: 'line' },
   { label: 'The bar', value: 'bar' },
+  { label: 'Words', value: 'words' },
   { label: 'The order', value: 'order' },
   { label: 'Rules', value: 'rules' },
   { label: 'Take it away', value: 'files' },
@@ -146,6 +150,10 @@ const settings = computed(() => {
   const { title: name, meter: counted, tempo } = song.value;
   return `${name} · ${describeMeter(counted)} · ${keyName(key.value)} · at ${tempo}`;
 });
+
+/** The rhythms of the song, and the mark of each bar. */
+const map = computed(() => rhythmMap(song.value.pattern, player.parts));
+const strip = useTemplateRef('strip');
 
 /** Two bars in a row are what a phone has room for. */
 const narrow = useMediaQuery('(max-width: 40rem)');
@@ -162,7 +170,10 @@ function onKey(event: KeyboardEvent): void {
   if (event.defaultPrevented || event.altKey) return;
   if (!(event.target as HTMLElement).closest('button.bar')) return;
   if (event.key === 'Enter') panel.value = 'bar';
-  else if (!selection.key(event)) return;
+  else if (!event.ctrlKey && !event.metaKey && strip.value?.key(event.key)) {
+    event.preventDefault();
+    return;
+  } else if (!selection.key(event)) return;
   event.preventDefault();
 }
 </script>
@@ -190,7 +201,13 @@ function onKey(event: KeyboardEvent): void {
       <SelectionBar :selection="selection" />
       <NowNext v-if="player.playing" />
     </div>
-    <div class="bars" @keydown="onKey">
+    <RhythmStrip
+      v-if="map.rhythms.length > 1 || panel === 'rules'"
+      ref="strip"
+      :rhythms="map.rhythms"
+      :selection="selection"
+    />
+    <div class="bars" @keydown="onKey" @dragover="strip?.over($event)" @drop="strip?.drop($event)">
       <BarRows
         v-if="player.arranged"
         :arranged="player.arranged"
@@ -200,6 +217,7 @@ function onKey(event: KeyboardEvent): void {
         :left-out="player.performance?.leftOut"
         :live="live"
         :in-row="inRow"
+        :marks="map.rhythms.length > 1 ? map.marks : []"
         @choose="selection.choose"
       >
         <template #section="{ index, title: name }"
@@ -216,6 +234,7 @@ function onKey(event: KeyboardEvent): void {
         :flags="flags"
         :heard="live ? live.tick : null"
       />
+      <WordsPanel v-else-if="panel === 'words'" :song="song" />
       <OrderPanel v-else-if="panel === 'order'" :song="song" />
       <RulesPanel
         v-else-if="panel === 'rules' && shownBar"

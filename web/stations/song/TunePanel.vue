@@ -21,6 +21,7 @@ import {
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
+import { TUNE_MEETS } from './tuneMeets';
 import { useSongStore } from '../../stores/song';
 
 /** The line of single notes of a bar: written with its counts, and how it meets the pattern. */
@@ -63,12 +64,6 @@ function settle(): void {
   typed.value = written.value;
 }
 
-const ways: { label: string; value: TuneMeets }[] = [
-  { label: 'notes take the place of strokes', value: 'in place' },
-  { label: 'only the bass makes way', value: 'without the bass' },
-  { label: 'rakes that end on the note', value: 'rake' },
-  { label: 'the line alone', value: 'alone' },
-];
 const meets = computed({
   get: () => meetsOf(props.song, props.bar),
   set: (value: TuneMeets) => {
@@ -162,7 +157,7 @@ const share = computed(() => {
       <ChooseOne
         v-if="tune"
         v-model="meets"
-        :options="ways"
+        :options="TUNE_MEETS"
         aria-label="How line and pattern meet"
       />
       <Button v-if="tune" size="small" text label="Delete the notes" @click="keep([])" />

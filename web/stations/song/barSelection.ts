@@ -93,5 +93,16 @@ export function useBarSelection() {
     },
   );
 
-  return { span, chosen, choose, loop, copy, cut, takeOut, paste, pasteOver, repeat, key };
+  /** Where the chosen bars are written. */
+  function places(): BarPlace[] {
+    const [first, last] = [start.value?.index ?? 0, focus.value?.index ?? 0].sort((a, b) => a - b);
+    const all = player.bars.slice(first, last! + 1).map(placeOf);
+    return [
+      ...new Map(
+        all.map((place) => [`${place.section}/${place.line}/${place.bar}`, place]),
+      ).values(),
+    ];
+  }
+
+  return { span, chosen, choose, loop, copy, cut, takeOut, paste, pasteOver, repeat, key, places };
 }

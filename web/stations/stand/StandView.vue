@@ -2,11 +2,24 @@
 import { usePageKeys } from '../../frame/keys';
 import { useFullscreen, useWakeLock, useWindowSize } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
-import { useRouter } from 'vue-router';
-import { beatTicks, beatWeights, countNumber, plural, pulseTicks, type Song } from '#core';
+import { onBeforeRouteLeave, useRouter } from 'vue-router';
+import {
+  beatTicks,
+  beatWeights,
+  countNumber,
+  hasWords,
+  joinedWords,
+  plural,
+  pulseTicks,
+  type Song,
+  sungWords,
+} from '#core';
 import { useBarDrawing } from '../../shell/barDrawing';
 import { nowNext } from '../../shell/nowNext';
+import BarWords from '../../path/BarWords.vue';
 import WristPath from '../../path/WristPath.vue';
+import { useAlongStore } from '../../stores/along';
+import { useAlongPlayStore } from '../../stores/alongPlay';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -16,9 +29,11 @@ import { useViewStore } from '../../stores/view';
  * To be read from the chair, two metres away: the chord now and next, the count, and the path with the
  * hand that rides it. Any key goes on or stops, a pedal that types one too; Escape leaves.
  */
-const props = defineProps<{ of: 'song' | 'strum' }>();
+const props = defineProps<{ of: 'song' | 'strum' | 'along' }>();
 const songs = useSongStore();
 const player = usePlayerStore();
+const along = useAlongStore();
+const recording = useAlongPlayStore();
 const mixer = useMixerStore();
 const view = useViewStore();
 const router = useRouter();
@@ -27,26 +42,37 @@ const lock = useWakeLock();
 const full = useFullscreen(document.documentElement);
 
 const song = computed<Song>(() => songs.song!);
-const heard = computed(() => (player.heard && !player.heard.countIn ? player.heard : null));
-const bar = computed(() => player.bar ?? null);
+/** What plays: the song, or the recording beside it. */
+const recorded = computed(() => props.of === 'along');
+const sounding = computed(() => (recorded.value ? recording.heard : player.heard));
+const playing = computed(() =>
+  recorded.value ? recording.playing || recording.counting : player.playing,
+);
+const toggle = () => (recorded.value ? recording.toggle() : player.toggle());
+const heard = computed(() => (sounding.value && !sounding.value.countIn ? sounding.value : null));
+const bar = computed(() => (recorded.value ? recording.bar : player.bar) ?? player.bars[0] ?? null);
 
 const { numbers, strings, drawn } = useBarDrawing();
 const here = computed(() => (bar.value ? drawn(bar.value) : null));
 /** The bar that comes: the loop's first after its last. */
 const comes = computed(() => {
   if (!bar.value) return null;
-  const { loop, bars } = player;
+  const { bars } = player;
+  const loop = recorded.value ? null : player.loop;
   const end = bar.value.tick + bar.value.ticks;
   if (loop && end >= loop.to) return bars.find(({ tick }) => tick >= loop.from) ?? null;
   return bars[bar.value.index + 1] ?? null;
 });
+/** What is sung, bar by bar as it is played. */
+const sung = computed(() => (hasWords(song.value) ? sungWords(song.value, player.bars) : []));
+const wordsOf = (index: number) => (sung.value[index] ?? []).map(({ text }) => text);
 const next = computed(() => (comes.value && props.of === 'song' ? drawn(comes.value) : null));
 
 const chords = computed(() =>
   nowNext(
     player.performance?.landings ?? [],
-    heard.value?.tick ?? player.heard?.start ?? bar.value?.tick ?? 0,
-    player.loop,
+    heard.value?.tick ?? sounding.value?.start ?? bar.value?.tick ?? 0,
+    recorded.value ? null : player.loop,
   ),
 );
 const toGo = computed(() => {
@@ -64,7 +90,7 @@ const beats = computed(() => {
   return Array.from({ length: meter.beats }, (_, beat) => countNumber(meter, beat));
 });
 const beat = computed(() => {
-  const { heard: now } = player;
+  const now = sounding.value;
   if (!now || !bar.value) return null;
   const { tick, lead, meter } = bar.value;
   const at = Math.floor((now.tick - tick + lead) / beatTicks(meter));
@@ -77,7 +103,7 @@ const flashing = computed(() => {
   if (!mixer.flash || beat.value === null || !bar.value) return null;
   const weight = beatWeights(bar.value.meter)[beat.value];
   const { meter } = bar.value;
-  const pulses = (player.heard?.tempo ?? song.value.tempo) / 60;
+  const pulses = (sounding.value?.tempo ?? song.value.tempo) / 60;
   const perSecond = (pulses * pulseTicks(meter)) / beatTicks(meter);
   if (weight !== 'bar' && perSecond > MOST_FLASHES) return null;
   return `${bar.value.index}/${beat.value}`;
@@ -91,17 +117,20 @@ usePageKeys(({ key, target, repeat }) => {
   const button = (target as HTMLElement).closest?.('button');
   if (button && (key === ' ' || key === 'Enter')) return false;
   if (key === 'Escape') leave();
-  else player.toggle();
+  else toggle();
   return true;
 });
 
-onMounted(() => void lock.request('screen').catch(() => undefined));
-watch(
-  () => player.playing,
-  (on) => {
-    if (on && !lock.isActive.value) void lock.request('screen').catch(() => undefined);
-  },
-);
+onMounted(() => {
+  void lock.request('screen').catch(() => undefined);
+  if (recorded.value) void along.enter();
+});
+watch(playing, (on) => {
+  if (on && !lock.isActive.value) void lock.request('screen').catch(() => undefined);
+});
+onBeforeRouteLeave(({ name }) => {
+  if (recorded.value && name !== 'along') recording.pause();
+});
 onBeforeUnmount(() => {
   void lock.release().catch(() => undefined);
   if (full.isFullscreen.value) void full.exit();
@@ -112,7 +141,7 @@ onBeforeUnmount(() => {
   <section class="stand" aria-label="Stand view">
     <div v-if="flashing" :key="flashing" class="flash" :class="{ first: beat === 0 }" />
     <header>
-      <p class="chord" :class="{ waiting: player.heard?.countIn }">{{ chords.now ?? '–' }}</p>
+      <p class="chord" :class="{ waiting: sounding?.countIn }">{{ chords.now ?? '–' }}</p>
       <p v-if="chords.next" class="then">
         <span>{{ toGo }}</span>
         <b>{{ chords.next }}</b>
@@ -141,7 +170,17 @@ onBeforeUnmount(() => {
       :width="Math.min(1180, width - (width < 640 ? 32 : 64))"
       class="path"
     />
-    <div v-if="next && height > 640" class="next">
+    <p v-if="sung.length > 0" class="sung" aria-label="Words">
+      <BarWords
+        v-if="bar"
+        :pieces="sung[bar.index] ?? []"
+        :from="bar.tick"
+        :ticks="bar.ticks"
+        :now="heard?.tick ?? null"
+      />
+      <span class="quiet">{{ comes ? joinedWords(wordsOf(comes.index)) : '' }}</span>
+    </p>
+    <div v-if="next && height > (sung.length > 0 ? 940 : 640)" class="next">
       <WristPath
         :pattern="next.pattern"
         :phase="next.phase"
@@ -153,15 +192,15 @@ onBeforeUnmount(() => {
       />
     </div>
     <footer>
-      <span v-if="player.heard?.countIn">count-in</span>
+      <span v-if="sounding?.countIn">count-in</span>
       <span v-else-if="bar">bar {{ bar.index + 1 }} of {{ player.bars.length }}</span>
       <span>{{ song.title }}</span>
-      <span>{{ Math.round(player.heard?.tempo ?? song.tempo * mixer.speed) }}</span>
-      <button type="button" class="play" @click="player.toggle()">
-        <i class="pi" :class="player.playing ? 'pi-stop' : 'pi-play'" aria-hidden="true" />
-        {{ player.playing ? 'Stop' : 'Play' }}
+      <span>{{ Math.round(sounding?.tempo ?? song.tempo * mixer.speed) }}</span>
+      <button type="button" class="play" @click="toggle">
+        <i class="pi" :class="playing ? 'pi-stop' : 'pi-play'" aria-hidden="true" />
+        {{ playing ? 'Stop' : 'Play' }}
       </button>
-      <span v-if="!player.playing">any key or a pedal plays</span>
+      <span v-if="!playing">any key or a pedal plays</span>
     </footer>
   </section>
 </template>
@@ -173,7 +212,7 @@ onBeforeUnmount(() => {
   z-index: 30;
   background: var(--paper);
   display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr) auto auto;
+  grid-template-rows: auto auto minmax(0, 1fr) auto auto auto;
   gap: 1.2vh;
   padding: 2vh 32px;
   overflow: hidden;
@@ -256,12 +295,30 @@ header {
   min-height: 0;
 }
 
+/** Words and the bar that comes have their rows also where they are not there. */
+.sung {
+  grid-row: 4;
+  display: grid;
+  gap: 0.2em;
+  font-size: clamp(1.4rem, 4.5vh, 2.6rem);
+  min-width: 0;
+}
+
+.sung .quiet {
+  font-size: 0.7em;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
 .next {
+  grid-row: 5;
   opacity: 0.75;
   justify-self: end;
 }
 
 footer {
+  grid-row: 6;
   display: flex;
   flex-wrap: wrap;
   align-items: center;

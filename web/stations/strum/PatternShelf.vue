@@ -16,6 +16,7 @@ import {
   strokeKey,
 } from '#core';
 import { api } from '../../remote/client';
+import { savePicture } from '../../shell/picture';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import CompareView from './CompareView.vue';
@@ -138,6 +139,23 @@ async function remove({ id, pattern }: ShelfEntry): Promise<void> {
   await stored.execute();
 }
 
+/** The song's rhythm as a file of its own. */
+const FILES = [
+  { label: 'Text', ending: 'txt' },
+  { label: 'SVG', ending: 'svg' },
+  { label: 'PNG', ending: 'png' },
+  { label: 'MIDI', ending: 'mid' },
+] as const;
+async function away(ending: (typeof FILES)[number]['ending']): Promise<void> {
+  await songs.flush();
+  const { id } = songs;
+  if (!id) return;
+  if (ending !== 'png') return window.location.assign(api.patternUrl(id, ending));
+  await savePicture(api.patternUrl(id, 'svg'), props.pattern.name).catch(
+    (error: Error) => (told.value = error.message),
+  );
+}
+
 /** The two that are compared: the song's own pattern, unless another is chosen, and one of the shelf. */
 const OURS = 'ours';
 const first = ref(OURS);
@@ -166,6 +184,19 @@ const other = computed(() => entries.value.find(({ key }) => key === compared.va
       <Button label="Keep on the shelf" @click="keep" />
       <span v-if="twin && !told" class="quiet">Same strokes as “{{ twin.pattern.name }}”.</span>
       <span v-if="told" role="status">{{ told }}</span>
+    </div>
+    <div v-if="songs.id && songs.target.of === 'song'" class="row">
+      <span id="pattern-away">Take it away</span>
+      <div role="group" aria-labelledby="pattern-away">
+        <Button
+          v-for="{ label, ending } in FILES"
+          :key="label"
+          :label="label"
+          size="small"
+          text
+          @click="away(ending)"
+        />
+      </div>
     </div>
     <CompareView
       v-if="other"

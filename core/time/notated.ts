@@ -1,4 +1,4 @@
-import { TICKS_PER_QUARTER } from '../time';
+import { TICKS_PER_QUARTER } from './ticks';
 
 /** Lengths as they are notated: what a stretch of ticks is written with. */
 

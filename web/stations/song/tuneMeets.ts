@@ -1,0 +1,9 @@
+import type { TuneMeets } from '#core';
+
+/** How a line of notes and the pattern meet, in the words that the player reads. */
+export const TUNE_MEETS: { label: string; value: TuneMeets }[] = [
+  { label: 'notes take the place of strokes', value: 'in place' },
+  { label: 'only the bass makes way', value: 'without the bass' },
+  { label: 'rakes that end on the note', value: 'rake' },
+  { label: 'the line alone', value: 'alone' },
+];
