@@ -8,6 +8,7 @@ import {
   METERS,
   type Mix,
   mixCues,
+  dryMix,
   mixdown,
   newPattern,
   newSong,
@@ -41,7 +42,7 @@ function run(mix: Mix): Float32Array {
   const steps = mixdown(mix);
   for (;;) {
     const step = steps.next();
-    if (step.done) return step.value;
+    if (step.done) return step.value.left;
   }
 }
 
@@ -132,7 +133,7 @@ for (const percent of [50, 58, 67]) {
     pattern,
   };
   const mix = mixOf(song);
-  const heard = onsets(run(mix));
+  const heard = onsets(dryMix(mix));
   const wanted = mix.performance.strikes.map(({ seconds }) => seconds);
   const worst = heard.reduce(
     (most, time, index) => Math.max(most, Math.abs(time - wanted[index]!)),

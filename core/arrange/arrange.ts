@@ -309,7 +309,15 @@ function struck(
     const next = met[firstFrom(met, tick)];
     // A chord never lands after the strike that it comes with, or the next.
     const late = next ? Math.min(lateAt(tick), next.tick + next.late - tick) : lateAt(tick);
-    return { tick, symbol, push, late, ...(slides.has(tick) && { slides: true as const }) };
+    const strings = hold(symbol)?.pitches;
+    return {
+      tick,
+      symbol,
+      push,
+      late,
+      ...(strings && { strings }),
+      ...(slides.has(tick) && { slides: true as const }),
+    };
   });
   const clear = clearOfLandings(met, arriving, perTick);
   const unheard = [...silent, ...lost].sort((a, b) => a.tick - b.tick);

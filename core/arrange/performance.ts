@@ -92,6 +92,8 @@ export const performanceSchema = z.object({
       symbol: z.string(),
       push: z.int(),
       late: z.number(),
+      /** The pitch of each string under the hand, null where the shape mutes it; left out where no shape is known. */
+      strings: z.array(z.int().nullable()).optional(),
       /** The hand slides into it along strings that ring on. */
       slides: z.literal(true).optional(),
     }),

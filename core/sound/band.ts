@@ -27,7 +27,10 @@ export function addBand(
   for (let index = 0; index < input.length; index += 1) {
     const x = input[index]!;
     const y = amount * (x - x2) + a1 * y1 + a2 * y2;
-    [x2, x1, y2, y1] = [x1, x, y1, y];
+    x2 = x1;
+    x1 = x;
+    y2 = y1;
+    y1 = y;
     out[index] = out[index]! + y;
   }
 }

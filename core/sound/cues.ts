@@ -17,6 +17,7 @@ import {
   cueSilence,
   cueStrike,
   cueWord,
+  heldAt,
   NOTHING_RINGS,
   type RingingStrings,
 } from './ringing';
@@ -104,7 +105,8 @@ export function nextCues(
   };
   for (const strike of inside(performance.strikes)) {
     leaveUntil(strike.tick);
-    take(cueStrike(rings, strike, family, at(strike.tick + strike.late)));
+    const held = heldAt(performance.landings, strike.tick);
+    take(cueStrike(rings, strike, family, at(strike.tick + strike.late), held));
   }
   leaveUntil(to);
   if (groove) {

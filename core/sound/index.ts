@@ -5,5 +5,6 @@ export * from './kit';
 export * from './ringing';
 export * from './cues';
 export * from './voices';
+export * from './room';
 export * from './mixdown';
 export * from './countAloud';

@@ -36,9 +36,10 @@ const sine = (hertz: number, time: number) => Math.sin(2 * Math.PI * hertz * tim
 const sweep = (from: number, to: number, seconds: number, time: number) =>
   Math.sin(2 * Math.PI * (to * time + (from - to) * seconds * (1 - fall(time, seconds))));
 
-/** Partials of a thin metal plate: no two of them agree. */
-const METAL = [3170, 4230, 5410, 6790, 8210];
-const metal = (time: number) => METAL.reduce((sum, hertz) => sum + sine(hertz, time), 0) / 5;
+/** Partials of two metal plates, the low ones that give them a body too: no two of them agree. */
+const METAL = [1130, 1610, 2270, 3170, 4230, 5410, 6790, 8210];
+const metal = (time: number) =>
+  METAL.reduce((sum, hertz) => sum + sine(hertz, time), 0) / METAL.length;
 
 /**
  * A piece of the kit.
@@ -66,15 +67,17 @@ export function drum(piece: DrumPiece, sampleRate: number): Samples {
         return 0.35 * wood * fall(time, 0.009) + 0.1 * hiss * fall(time, 0.003);
       });
     case 'hat': {
-      const air = highs(0.75);
-      return sound(0.09, sampleRate, 14, (time, hiss) => {
-        return (0.35 * air(hiss) + 0.12 * metal(time)) * fall(time, 0.018);
+      // The plates meet, and then are pressed together: a short clack under what hisses on.
+      const air = highs(0.45);
+      return sound(0.16, sampleRate, 14, (time, hiss) => {
+        const clack = 0.35 * metal(time) * fall(time, 0.009);
+        return clack + (0.24 * air(hiss) + 0.2 * metal(time)) * fall(time, 0.034);
       });
     }
     case 'open-hat': {
-      const air = highs(0.75);
-      return sound(0.35, sampleRate, 15, (time, hiss) => {
-        return (0.3 * air(hiss) + 0.12 * metal(time)) * fall(time, 0.11);
+      const air = highs(0.45);
+      return sound(0.5, sampleRate, 15, (time, hiss) => {
+        return (0.22 * air(hiss) + 0.24 * metal(time)) * fall(time, 0.16);
       });
     }
     case 'shaker': {

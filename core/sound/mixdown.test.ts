@@ -8,7 +8,21 @@ import { newSong } from '../song';
 import { newPattern } from '../pattern';
 import { countCycle, METERS } from '../time';
 import { toWav } from '../formats';
-import { drum, hertz, type Mix, mixCues, mixdown, pluck, STRING_VOICES, USUAL_LEVELS } from '.';
+import {
+  drum,
+  dryMix,
+  hertz,
+  type Mix,
+  mixCues,
+  mixdown,
+  panGains,
+  pluck,
+  renderSound,
+  roomAnswer,
+  type Stereo,
+  STRING_VOICES,
+  USUAL_LEVELS,
+} from '.';
 
 const RATE = 44100;
 
@@ -30,16 +44,17 @@ function mixOf(made: Song, change: Partial<Mix> = {}): Mix {
   };
 }
 
-/** Runs a mix to its end: the samples, and the progress it told. */
-function run(mix: Mix): { samples: Float32Array; progress: number[] } {
+/** Runs a mix to its end: both channels, and the progress it told. */
+function run(mix: Mix): Stereo & { progress: number[] } {
   const progress: number[] = [];
   const steps = mixdown(mix);
   for (;;) {
     const { value, done } = steps.next();
-    if (done) return { samples: value, progress };
+    if (done) return { ...value, progress };
     progress.push(value);
   }
 }
+const energyOf = (samples: Float32Array) => samples.reduce((sum, x) => sum + x * x, 0);
 
 /** Moments at which something begins after silence, in seconds. */
 function onsets(samples: Float32Array): number[] {
@@ -76,7 +91,7 @@ describe('a mix', () => {
       pattern: { ...made.pattern, feel: { on: 'eighths', percent: 67 } as const },
     };
     for (const one of [made, swung]) {
-      const { samples } = run(mixOf(one));
+      const samples = dryMix(mixOf(one));
       const wanted = arrange(one).strikes.map(({ seconds }) => seconds);
       const heard = onsets(samples);
       expect(heard).toHaveLength(wanted.length);
@@ -86,22 +101,24 @@ describe('a mix', () => {
 
   it('stays below full scale at any density, with drums and click', () => {
     const dense = song('E | A', 'DOWN up DOWN up, DOWN up DOWN up, roll4 up, DOWN-tap up', 180);
-    const { samples } = run(
+    const { left, right } = run(
       mixOf(dense, {
         click: 'all',
         groove: 'sixteenths',
         levels: { strings: 1, bass: 1, click: 1, drums: 1 },
       }),
     );
-    expect(peak(samples)).toBeLessThan(1);
-    expect(peak(samples)).toBeGreaterThan(0.3);
-    expect(samples.every(Number.isFinite)).toBe(true);
-    expect(Math.abs(samples.at(-1)!)).toBeLessThan(1e-4);
+    for (const samples of [left, right]) {
+      expect(peak(samples)).toBeLessThan(1);
+      expect(peak(samples)).toBeGreaterThan(0.3);
+      expect(samples.every(Number.isFinite)).toBe(true);
+      expect(Math.abs(samples.at(-1)!)).toBeLessThan(1e-4);
+    }
   });
 
   it('is as loud for one pattern as for another, within a few decibels', () => {
     const level = (words: string) => {
-      const { samples } = run(mixOf(song('A | D', words, 90)));
+      const samples = dryMix(mixOf(song('A | D', words, 90)));
       const body = samples.slice(0, 5 * RATE);
       return 10 * Math.log10(body.reduce((sum, x) => sum + x * x, 0) / body.length);
     };
@@ -115,7 +132,7 @@ describe('a mix', () => {
 
   it('stops strings where a chuck damps them', () => {
     const made = song('A', 'down miss, miss miss, chuck miss, miss miss');
-    const { samples } = run(mixOf(made));
+    const samples = dryMix(mixOf(made));
     const energy = (from: number, to: number) =>
       samples.slice(from * RATE, to * RATE).reduce((sum, x) => sum + x * x, 0) / (to - from);
     expect(energy(2.3, 2.9)).toBeLessThan(0.001 * energy(1.3, 1.9));
@@ -137,7 +154,7 @@ describe('a mix', () => {
     }
     // In the first hundredth of a second only the string that is struck first sounds.
     const lowOverHigh = (words: string) => {
-      const head = run(mixOf(song('E', words))).samples.slice(0, Math.round(RATE * 0.012));
+      const head = dryMix(mixOf(song('E', words))).slice(0, Math.round(RATE * 0.012));
       return strength(head, hertz(40)) / strength(head, hertz(64));
     };
     const [down, up] = ['down', 'up'].map((word) =>
@@ -148,13 +165,15 @@ describe('a mix', () => {
 
   it('plays a part of the song, tells its progress, and can be written as a file', () => {
     const made = song('A | D | E7 | A', 'down up, down up, down up, down up', 120);
-    const { samples, progress } = run(mixOf(made, { from: 3840, to: 7680, click: 'first' }));
-    expect(samples.length / RATE).toBeCloseTo(2 + 1.5, 2);
+    const { left, right, progress } = run(mixOf(made, { from: 3840, to: 7680, click: 'first' }));
+    expect(right).toHaveLength(left.length);
+    expect(left.length / RATE).toBeCloseTo(2 + 1.5, 2);
     expect(progress).toEqual([...progress].sort((a, b) => a - b));
     expect(progress.at(-1)).toBe(1);
-    const file = toWav(samples, RATE);
+    const file = toWav({ left, right }, RATE);
     expect(String.fromCharCode(...file.slice(0, 4))).toBe('RIFF');
-    expect(file.length).toBe(44 + samples.length * 2);
+    expect(file.length).toBe(44 + left.length * 4);
+    expect(toWav(left, RATE)).toHaveLength(44 + left.length * 2);
   });
 
   it('fades the click bar by bar, or keeps it to some beats', () => {
@@ -173,6 +192,89 @@ describe('a mix', () => {
     expect(fading).toHaveLength(32);
     expect(fading[4]).toBeLessThan(fading[0]!);
     expect(clicks(null)).toHaveLength(0);
+  });
+});
+
+describe('the room', () => {
+  const played = run(mixOf(song('A', 'down miss, miss miss, chuck miss, miss miss')));
+  const part = (samples: Float32Array, from: number, to: number) =>
+    energyOf(samples.slice(from * RATE, to * RATE)) / (to - from);
+
+  it('goes on after a chuck, softly, and is gone before the next beat', () => {
+    const [ringing, after, later] = [
+      part(played.left, 1.3, 1.9),
+      part(played.left, 2.15, 2.25),
+      part(played.left, 2.6, 2.9),
+    ];
+    expect(10 * Math.log10(ringing / after)).toBeGreaterThan(12);
+    expect(10 * Math.log10(ringing / later)).toBeGreaterThan(35);
+    expect(after).toBeGreaterThan(0);
+  });
+
+  it('comes after the sound itself: what is first heard is dry', () => {
+    const answer = roomAnswer(RATE);
+    for (const side of [answer.left, answer.right]) {
+      const first = side.findIndex((sample) => Math.abs(sample) > 1e-6);
+      expect(first / RATE).toBeGreaterThan(0.001);
+      expect(energyOf(side)).toBeLessThan(0.1);
+      expect(energyOf(side.slice(side.length / 2))).toBeLessThan(0.05 * energyOf(side));
+    }
+    // Two ears hear two rooms.
+    const cross = answer.left.reduce((sum, sample, at) => sum + sample * answer.right[at]!, 0);
+    expect(cross).toBeLessThan(0.5 * energyOf(answer.left));
+  });
+
+  it('has the click beside it: a bar of clicks is the same in both channels, and dry', () => {
+    const silent = mixOf(song('A', 'miss miss, miss miss, miss miss, miss miss'), { click: 'all' });
+    const { left, right } = run(silent);
+    expect(left).toEqual(right);
+    expect(part(left, 0.2, 0.9)).toBe(0);
+  });
+
+  it('hears low strings on the left and high ones on the right', () => {
+    const sides = (words: string) => {
+      const { left, right } = run(mixOf(song('E', words)));
+      return energyOf(left) / energyOf(right);
+    };
+    expect(sides('s6 miss, miss miss, miss miss, miss miss')).toBeGreaterThan(1.3);
+    expect(sides('s1 miss, miss miss, miss miss, miss miss')).toBeLessThan(0.95);
+  });
+
+  it('keeps the power of a sound wherever it is', () => {
+    for (const pan of [-1, -0.4, 0, 0.3, 1]) {
+      const { left, right } = panGains(pan);
+      expect(left ** 2 + right ** 2).toBeCloseTo(2, 6);
+    }
+  });
+});
+
+describe('strings that ring along', () => {
+  const along = (words: string, chord = 'E') =>
+    mixCues(mixOf(song(chord, words))).cues.flatMap((cue) =>
+      cue.act === 'start' && cue.sound.kind === 'along' ? [cue] : [],
+    );
+
+  it('answer a bass note an octave and a fifth higher, and much softer', () => {
+    const found = along('bass miss, miss miss, miss miss, miss miss');
+    // The low E of an E chord: B a fifth above, E an octave, B a twelfth, the high E two octaves.
+    const pitches = found.map(({ sound }) => 'midi' in sound && sound.midi);
+    expect(pitches).toEqual([47, 52, 59, 64]);
+    const struck = mixCues(mixOf(song('E', 'bass miss, miss miss, miss miss, miss miss'))).cues[0]!;
+    for (const { gain } of found) {
+      expect(gain).toBeLessThan(0.1 * ('gain' in struck ? struck.gain : 0));
+    }
+  });
+
+  it('are none where all strings are struck, under the palm, or damped', () => {
+    expect(along('down miss, miss miss, miss miss, miss miss')).toEqual([]);
+    expect(along('palm-bass miss, miss miss, miss miss, miss miss')).toEqual([]);
+    expect(along('chuck miss, miss miss, miss miss, miss miss')).toEqual([]);
+  });
+
+  it('swell in: nothing is struck', () => {
+    const samples = renderSound({ kind: 'along', family: 'guitar', midi: 52 }, RATE);
+    const step = (from: number) => energyOf(samples.slice(from * RATE, (from + 0.02) * RATE));
+    expect(step(0)).toBeLessThan(0.05 * step(0.2));
   });
 });
 

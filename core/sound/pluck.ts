@@ -291,8 +291,13 @@ function level(samples: Float32Array<ArrayBuffer>, sampleRate: number): Float32A
   const gain = energy === 0 ? 0 : LEVEL / Math.sqrt(energy / head);
   const fade = Math.min(samples.length, Math.round(sampleRate / 20));
   const attack = Math.round(sampleRate / 1000);
-  return samples.map((sample, index) => {
-    const out = Math.min(1, (samples.length - 1 - index) / fade);
-    return sample * gain * out * Math.min(1, (index + 1) / attack);
-  });
+  for (let index = 0; index < samples.length; index += 1) samples[index] = samples[index]! * gain;
+  for (let index = 0; index < Math.min(attack, samples.length); index += 1) {
+    samples[index] = (samples[index]! * (index + 1)) / attack;
+  }
+  for (let left = 0; left < fade; left += 1) {
+    const index = samples.length - 1 - left;
+    samples[index] = (samples[index]! * left) / fade;
+  }
+  return samples;
 }

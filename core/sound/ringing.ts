@@ -1,5 +1,6 @@
 import type { Family } from '../schema';
 import type { ClickBeat, DrumHit, DrumPiece, Performance, Strike } from '../arrange';
+import { itemAt } from '../song';
 import type { BeatWeight } from '../time';
 import { drum } from './kit';
 import { chuck, click, spokenTone, tap } from './percussion';
@@ -15,6 +16,8 @@ export type Sound =
   | ({ kind: 'pluck'; family: Family; midi: number; palm: boolean } & PluckTouch)
   /** A string that goes on ringing at another length: no stroke is heard in it. */
   | { kind: 'legato'; family: Family; midi: number; by: PluckTouch['by'] }
+  /** A string that nobody strikes, and that rings along with those that are. */
+  | { kind: 'along'; family: Family; midi: number }
   | { kind: 'chuck'; weight: 'faint' | 'plain' | 'heavy' }
   | { kind: 'tap'; on: 'body' | 'strings' }
   | { kind: 'click'; weight: BeatWeight }
@@ -30,7 +33,16 @@ export const USUAL_LEVELS: Levels = { strings: 0.8, bass: 0.8, click: 0.6, drums
 
 /** A sound begins, or one that was begun is stopped. Times in seconds, whatever clock they are of. */
 export type Cue =
-  | { act: 'start'; id: number; sound: Sound; channel: Channel; time: number; gain: number }
+  | {
+      act: 'start';
+      id: number;
+      sound: Sound;
+      channel: Channel;
+      time: number;
+      gain: number;
+      /** Where it is heard: -1, left, to 1, right. */
+      pan: number;
+    }
   | { act: 'stop'; id: number; time: number };
 
 /** Which sound rings on which string, and the number of the next. */
@@ -50,6 +62,30 @@ const GAINS = { pluck: 0.8, bass: 1.2, chuck: 0.9, tap: 0.9, click: 0.9, drum: 0
 /** Loudness grows faster than force. */
 const FORCE_TO_GAIN = 1.5;
 
+/** A player hears the strings from one side to the other: how far the outer ones are from the middle. */
+const MOST_PAN = 0.28;
+const USUAL_STRINGS = 6;
+const panOf = (string: number, strings: number) =>
+  strings > 1 ? MOST_PAN * Math.min(1, (2 * string) / (strings - 1) - 1) : 0;
+/** Where the pieces of the kit stand, the hats on one side and the shaker on the other. */
+const DRUM_PANS: Partial<Record<DrumPiece, number>> = {
+  hat: 0.3,
+  'open-hat': 0.3,
+  shaker: -0.35,
+  rim: -0.15,
+  clap: 0.1,
+};
+
+/**
+ * How much of a struck string another takes up, by the semitones between them: as many partials as they
+ * share. A unison shares all, an octave half of them, and so on.
+ */
+const TAKEN_UP: Record<number, number> = { 0: 1, 5: 0.25, 7: 0.33, 12: 0.5, 19: 0.33, 24: 0.25 };
+/** A string that rings along is this much softer than the one it answers. */
+const ALONG_LEVEL = 0.07;
+/** Softer than this it is not heard beside a stroke. */
+const ALONG_LEAST = 0.008;
+
 /** The key under which a rendered sound is kept. */
 export function soundKey(sound: Sound): string {
   return Object.values(sound).join(':');
@@ -66,8 +102,9 @@ export interface Cued {
 
 /**
  * What a strike asks for: the strings it damps are stopped, those it sounds begin, each stopping what
- * rang on it.
+ * rang on it; strings under the hand that were still ring along with them.
  * @param time seconds at which it begins
+ * @param held the pitch of each string under the hand, null where it is muted; none where nothing is known
  * @example cueStrike(NOTHING_RINGS, strikes[0], 'guitar', 0).cues.length // 5
  */
 export function cueStrike(
@@ -75,6 +112,7 @@ export function cueStrike(
   strike: Strike,
   family: Family,
   time: number,
+  held: readonly (number | null)[] = [],
 ): Cued {
   const cues: Cue[] = [];
   const ringing = new Map(rings.ringing);
@@ -85,8 +123,8 @@ export function cueStrike(
     ringing.delete(string);
     cues.push({ act: 'stop', id, time: at });
   };
-  const start = (sound: Sound, channel: Channel, at: number, gain: number) => {
-    cues.push({ act: 'start', id: next, sound, channel, time: at, gain });
+  const start = (sound: Sound, channel: Channel, at: number, gain: number, pan = 0) => {
+    cues.push({ act: 'start', id: next, sound, channel, time: at, gain, pan });
     next += 1;
     return next - 1;
   };
@@ -99,6 +137,7 @@ export function cueStrike(
   }
   if (strike.tap) start({ kind: 'tap', on: strike.tap }, 'strings', time, velocity * GAINS.tap);
   const by = strike.flesh ? 'flesh' : 'pick';
+  const strings = held.length || USUAL_STRINGS;
   for (const note of strike.notes) {
     const at = time + note.delay;
     const { midi } = note;
@@ -110,8 +149,19 @@ export function cueStrike(
     // A single string beside strums of five or six.
     const loudness = kind === 'bass' ? GAINS.bass : GAINS.pluck;
     const gain = note.velocity ** FORCE_TO_GAIN * loudness;
-    ringing.set(note.string, start(sound, channel, at, gain));
+    ringing.set(note.string, start(sound, channel, at, gain, panOf(note.string, strings)));
   }
+  if (strike.palm || strike.transition) return { rings: { next, ringing }, cues };
+  held.forEach((midi, string) => {
+    if (midi === null || ringing.has(string) || strike.damps.includes(string)) return;
+    const gain = strike.notes.reduce((sum, note) => {
+      const taken = TAKEN_UP[Math.abs(note.midi - midi)] ?? 0;
+      return sum + ALONG_LEVEL * taken * note.velocity ** FORCE_TO_GAIN;
+    }, 0);
+    if (gain < ALONG_LEAST) return;
+    const sound: Sound = { kind: 'along', family, midi };
+    ringing.set(string, start(sound, 'strings', time, gain, panOf(string, strings)));
+  });
   return { rings: { next, ringing }, cues };
 }
 
@@ -124,11 +174,11 @@ export function cueSilence({ next, ringing }: RingingStrings, time: number): Cue
 /** A sound that belongs to no string. */
 function cueLoose(
   rings: RingingStrings,
-  cue: { sound: Sound; channel: Channel; time: number; gain: number },
+  cue: { sound: Sound; channel: Channel; time: number; gain: number; pan?: number },
 ) {
   return {
     rings: { ...rings, next: rings.next + 1 },
-    cues: [{ act: 'start' as const, id: rings.next, ...cue }],
+    cues: [{ act: 'start' as const, id: rings.next, pan: 0, ...cue }],
   };
 }
 
@@ -140,7 +190,8 @@ export function cueClick(rings: RingingStrings, beat: ClickBeat, time: number, l
 
 export function cueDrum(rings: RingingStrings, { piece, velocity }: DrumHit, time: number): Cued {
   const sound: Sound = { kind: 'drum', piece };
-  return cueLoose(rings, { sound, channel: 'drums', time, gain: GAINS.drum * velocity });
+  const pan = DRUM_PANS[piece] ?? 0;
+  return cueLoose(rings, { sound, channel: 'drums', time, gain: GAINS.drum * velocity, pan });
 }
 
 /** A word as a tone of so many syllables. */
@@ -154,22 +205,33 @@ const PLUCK_SECONDS = 3;
 const PALMED_SECONDS = 1.2;
 const CHUCK_WEIGHTS = { faint: 0.15, plain: 0.55, heavy: 1 };
 
+/** Seconds over which a rendered string is faded to silence. */
+const FADES_IN = 0.05;
+
 /**
  * Renders a sound.
+ * @param longest seconds of it that will be heard; a string that is stopped sooner need not be rendered whole
  * @returns mono samples
  * @example renderSound({ kind: 'drum', piece: 'kick' }, 48000).length // 14400
  */
-export function renderSound(sound: Sound, sampleRate: number): Float32Array<ArrayBuffer> {
+export function renderSound(
+  sound: Sound,
+  sampleRate: number,
+  longest = Infinity,
+): Float32Array<ArrayBuffer> {
+  const seconds = (whole: number) => Math.min(whole, longest + FADES_IN);
   switch (sound.kind) {
     case 'pluck': {
       const { family, midi, palm, force, by } = sound;
       const voice = STRING_VOICES[family];
       return palm
-        ? pluck(midi, PALMED_SECONDS, sampleRate, palmed(voice), { force, by })
-        : pluck(midi, PLUCK_SECONDS, sampleRate, voice, { force, by });
+        ? pluck(midi, seconds(PALMED_SECONDS), sampleRate, palmed(voice), { force, by })
+        : pluck(midi, seconds(PLUCK_SECONDS), sampleRate, voice, { force, by });
     }
     case 'legato':
-      return rungOn(sound, sampleRate);
+      return rungOn(sound, sampleRate, COMES_IN, seconds(PLUCK_SECONDS));
+    case 'along':
+      return rungOn({ ...sound, by: 'flesh' }, sampleRate, TAKES_UP, seconds(PLUCK_SECONDS));
     case 'chuck':
       return chuck(sampleRate, CHUCK_WEIGHTS[sound.weight]);
     case 'tap':
@@ -186,17 +248,21 @@ export function renderSound(sound: Sound, sampleRate: number): Float32Array<Arra
 /** A string that was struck so many seconds ago has lost its pluck; so it comes in, without one. */
 const AFTER_PLUCK = 0.18;
 const COMES_IN = 0.045;
+/** One that rings along takes longer to be heard. */
+const TAKES_UP = 0.14;
 
 /** A string of so many seconds ago, at a new length: it swells in, and is never struck. */
 function rungOn(
-  { family, midi, by }: Extract<Sound, { kind: 'legato' }>,
+  { family, midi, by }: { family: Family; midi: number; by: PluckTouch['by'] },
   sampleRate: number,
+  comesIn: number,
+  seconds: number,
 ): Float32Array<ArrayBuffer> {
-  const struck = pluck(midi, PLUCK_SECONDS, sampleRate, STRING_VOICES[family], {
+  const struck = pluck(midi, seconds + AFTER_PLUCK, sampleRate, STRING_VOICES[family], {
     force: 'soft',
     by,
   });
-  const rising = Math.round(COMES_IN * sampleRate);
+  const rising = Math.round(comesIn * sampleRate);
   return struck
     .slice(Math.round(AFTER_PLUCK * sampleRate))
     .map((sample, index) =>
@@ -205,7 +271,7 @@ function rungOn(
 }
 
 /** Below this nothing is changed; above it peaks are rounded off, and full scale is never reached. */
-const KNEE = 0.6;
+export const KNEE = 0.6;
 /** What goes into the limiter at most: `limiterCurve` covers plus and minus this. */
 export const LIMITER_RANGE = 4;
 
@@ -228,19 +294,28 @@ export function limiterCurve(points = 4097): Float32Array<ArrayBuffer> {
   );
 }
 
+/** The pitches of the strings under the hand at a tick. */
+export function heldAt(
+  landings: Performance['landings'],
+  tick: number,
+): readonly (number | null)[] | undefined {
+  return itemAt(landings, tick)?.strings;
+}
+
 /**
  * Every sound that a performance will ask for, each once, to be rendered ahead.
  * @example soundsOf(arrange(song), 'guitar').length // 14
  */
-export function soundsOf({ strikes }: Performance, family: Family): Sound[] {
+export function soundsOf({ strikes, landings }: Performance, family: Family): Sound[] {
   const found = new Map<string, Sound>();
   const seen = new Set<string>();
   for (const strike of strikes) {
     const { kind, tap: tapped, palm, flesh, velocity, notes } = strike;
-    const said = `${kind}${tapped}${palm}${flesh}${velocity}${notes.map(({ midi }) => midi).join()}`;
+    const held = heldAt(landings, strike.tick);
+    const said = `${kind}${tapped}${palm}${flesh}${velocity}${notes.map(({ midi }) => midi).join()}/${held?.join()}`;
     if (seen.has(said)) continue;
     seen.add(said);
-    for (const cue of cueStrike(NOTHING_RINGS, strike, family, 0).cues) {
+    for (const cue of cueStrike(NOTHING_RINGS, strike, family, 0, held).cues) {
       if (cue.act === 'start') found.set(soundKey(cue.sound), cue.sound);
     }
   }

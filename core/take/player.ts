@@ -1,7 +1,7 @@
 import type { Performance, Strike } from '../arrange';
 import { noise } from '../random';
 import type { Family, Meter } from '../schema';
-import { mixdown, USUAL_LEVELS } from '../sound';
+import { dryMix, USUAL_LEVELS } from '../sound';
 import { secondsPerTick } from '../time';
 
 /** How a made-up player plays: nothing said is played as written. */
@@ -128,7 +128,7 @@ export function takeSound(
   sampleRate: number,
   { lead = 0.4, noise: quiet, click = 0, seed = 1 }: Room = {},
 ): Float32Array<ArrayBuffer> {
-  const mix = mixdown({
+  const dry = dryMix({
     performance,
     meter,
     family,
@@ -137,9 +137,6 @@ export function takeSound(
     levels: { ...USUAL_LEVELS, click },
     sampleRate,
   });
-  let step = mix.next();
-  while (!step.done) step = mix.next();
-  const dry = step.value;
   const out = new Float32Array(dry.length + Math.round(lead * sampleRate));
   out.set(dry, out.length - dry.length);
   const random = noise(seed);

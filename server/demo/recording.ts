@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import {
   arrangement,
   beatMapSchema,
-  mixdown,
+  dryMix,
   type Performance,
   pulseTicks,
   secondsPerTick,
@@ -52,7 +52,7 @@ export async function recordDemo(
   const { performance } = arrangement(song);
   const shift = shiftOf(song);
   const perTick = secondsPerTick(song.tempo, song.meter);
-  const mix = mixdown({
+  const sound = dryMix({
     performance: breathing(performance, shift),
     meter: song.meter,
     family: song.instrument.family,
@@ -61,9 +61,7 @@ export async function recordDemo(
     levels: USUAL_LEVELS,
     sampleRate: RATE,
   });
-  let step = mix.next();
-  while (!step.done) step = mix.next();
-  const wav = toWav(step.value, RATE);
+  const wav = toWav(sound, RATE);
   const kept = await keepFile(folder, songId, Readable.from([Buffer.from(wav.buffer)]));
   const pulse = pulseTicks(song.meter);
   const pulses = Array.from({ length: Math.floor(performance.ticks / pulse) }, (_, index) => {

@@ -23,6 +23,8 @@ let prepared: Sound[] = [];
 class FakeContext {
   destination = {};
   outputLatency = 0;
+  sampleRate = 8000;
+  createBuffer = () => ({ copyToChannel: () => undefined });
   get currentTime() {
     return clock.now;
   }
@@ -49,6 +51,7 @@ beforeEach(() => {
   vi.stubGlobal('AudioContext', FakeContext);
   vi.stubGlobal('GainNode', FakeNode);
   vi.stubGlobal('WaveShaperNode', FakeNode);
+  vi.stubGlobal('ConvolverNode', FakeNode);
   vi.stubGlobal('Worker', FakeWorker);
   vi.spyOn(SampleBank.prototype, 'prepare').mockImplementation(async (sounds) => {
     prepared = sounds;

@@ -15,7 +15,7 @@ let heard: Heard[] = [];
 class FakeGain {
   gain = { setTargetAtTime: vi.fn() };
   level: number;
-  constructor(_context: unknown, { gain }: { gain: number }) {
+  constructor(_context: unknown, { gain = 1 }: { gain?: number } = {}) {
     this.level = gain;
   }
   connect = (node: unknown) => node;
@@ -44,25 +44,33 @@ beforeEach(() => {
   heard = [];
   vi.stubGlobal('GainNode', FakeGain);
   vi.stubGlobal('WaveShaperNode', FakeGain);
+  vi.stubGlobal('ConvolverNode', FakeGain);
+  vi.stubGlobal('StereoPannerNode', FakeGain);
   vi.stubGlobal('AudioBufferSourceNode', FakeSource);
 });
 
 const kick: Sound = { kind: 'drum', piece: 'kick' };
 const snare: Sound = { kind: 'drum', piece: 'snare' };
-const start = (id: number, time: number, sound = kick): Cue => ({
+const start = (id: number, time: number, sound = kick, pan = 0): Cue => ({
   act: 'start',
   id,
   sound,
   channel: 'drums',
   time,
   gain: 0.4,
+  pan,
 });
 
 function speaker(): Speaker {
   const bank = {
     buffer: (sound: Sound) => ('piece' in sound && sound.piece === 'kick' ? 'kick' : undefined),
   } as unknown as SampleBank;
-  const context = { currentTime: 0, destination: {} } as unknown as AudioContext;
+  const context = {
+    currentTime: 0,
+    sampleRate: 8000,
+    destination: {},
+    createBuffer: () => ({ copyToChannel: () => undefined }),
+  } as unknown as AudioContext;
   return new Speaker(context, bank, {} as AudioNode);
 }
 

@@ -7,6 +7,7 @@ import {
   type Levels,
   LIMITER_RANGE,
   limiterCurve,
+  roomAnswer,
 } from '#core';
 import type { SampleBank } from './sampleBank';
 
@@ -29,12 +30,35 @@ export class Speaker {
     const scale = new GainNode(context, { gain: 1 / LIMITER_RANGE });
     const limiter = new WaveShaperNode(context, { curve: limiterCurve() });
     scale.connect(limiter).connect(out);
-    const fader = () => {
+    const instruments = new GainNode(context);
+    instruments.connect(scale);
+    instruments.connect(this.room()).connect(scale);
+    const fader = (into: AudioNode) => {
       const gain = new GainNode(context, { gain: 0 });
-      gain.connect(scale);
+      gain.connect(into);
       return gain;
     };
-    this.faders = { strings: fader(), bass: fader(), click: fader(), drums: fader() };
+    this.faders = {
+      strings: fader(instruments),
+      bass: fader(instruments),
+      drums: fader(instruments),
+      click: fader(scale),
+    };
+  }
+
+  /** The same room as in a file: it takes both channels as one, and answers to either ear. */
+  private room(): ConvolverNode {
+    const { sampleRate } = this.context;
+    const { left, right } = roomAnswer(sampleRate);
+    const buffer = this.context.createBuffer(2, left.length, sampleRate);
+    buffer.copyToChannel(left, 0);
+    buffer.copyToChannel(right, 1);
+    return new ConvolverNode(this.context, {
+      buffer,
+      disableNormalization: true,
+      channelCount: 1,
+      channelCountMode: 'explicit',
+    });
   }
 
   /** Moves the faders; without a step that clicks. */
@@ -54,12 +78,18 @@ export class Speaker {
       const buffer = this.bank.buffer(cue.sound);
       if (!buffer) continue;
       const source = new AudioBufferSourceNode(this.context, { buffer });
-      const gain = new GainNode(this.context, { gain: cue.gain });
-      source.connect(gain).connect(this.faders[cue.channel]);
+      // A panner is 3 dB down in the middle; a file is not.
+      const gain = new GainNode(this.context, {
+        gain: cue.gain * (cue.pan === 0 ? 1 : Math.SQRT2),
+      });
+      const pan = cue.pan === 0 ? null : new StereoPannerNode(this.context, { pan: cue.pan });
+      source.connect(gain);
+      (pan ? gain.connect(pan) : gain).connect(this.faders[cue.channel]);
       source.start(cue.time);
       this.voices.set(cue.id, { source, gain });
       source.onended = () => {
         gain.disconnect();
+        pan?.disconnect();
         this.voices.delete(cue.id);
       };
     }
