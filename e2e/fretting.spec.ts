@@ -76,6 +76,7 @@ test('a tune between the strums, a tag, and a chord that slides up the neck', as
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Song');
   await look(page, 'The bar');
+  await page.getByRole('button', { name: 'Single notes in this bar' }).click();
   const notes = page.getByLabel('Notes', { exact: true });
   await notes.fill('1 s2f2 & boom');
   await expect(page.getByText(/“boom” is no note/)).toBeVisible();
@@ -118,4 +119,61 @@ test('a tune between the strums, a tag, and a chord that slides up the neck', as
   await page.getByRole('option', { name: 'bass note first' }).click();
   const struck = (await strikesOf(page, app)).find(({ tick }) => tick === slid[0]!.tick)!;
   expect(struck.kind).not.toBe('legato');
+});
+
+test('notes are put on the neck by keys, tapped while the bar sounds, and taken away at once', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Song');
+  await look(page, 'Single notes');
+  const neck = page.getByRole('grid', { name: 'The neck' });
+  const line = page.getByLabel('Notes', { exact: true });
+  // The neck is one stop of the Tab key; arrows go about on it.
+  const press = async (keys: string) => {
+    for (const key of keys.split(' ')) await page.keyboard.press(key);
+  };
+  await neck.getByRole('button', { name: 'String 6, open' }).focus();
+  await press('ArrowDown ArrowDown ArrowDown ArrowRight ArrowRight Enter');
+  await expect(line).toHaveValue('1 s3f2');
+  await press('ArrowLeft ArrowLeft Enter ArrowUp ArrowRight ArrowRight Enter');
+  await expect(line).toHaveValue('1 s3f2 & s3f0 2 s4f2');
+  await press('Backspace');
+  await expect(line).toHaveValue('1 s3f2 & s3f0');
+  const places = page.getByRole('group', { name: 'Places of the bar' });
+  await expect(places.getByRole('button', { name: 'On 2: no note' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  // What the fretting hand sounds, on a place of its own.
+  await places.getByRole('button', { name: 'On 3: no note' }).click();
+  await page.getByRole('group', { name: 'How the note sounds' }).getByText('hammer').click();
+  await neck.getByRole('button', { name: 'String 3, fret 4' }).click();
+  await expect(line).toHaveValue('1 s3f2 & s3f0 3 hammer s3f4');
+
+  // The bar goes round by itself, and what is tapped falls where it is heard.
+  await page.getByRole('group', { name: 'How the note sounds' }).getByText('struck').click();
+  await page.getByRole('combobox', { name: 'Notes fall on' }).click();
+  await page.getByRole('option', { name: 'beats', exact: true }).click();
+  await page.getByRole('button', { name: 'Loop these' }).click();
+  await page.getByRole('spinbutton', { name: /^Tempo/ }).fill('60');
+  await page.getByRole('spinbutton', { name: /^Tempo/ }).press('Enter');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.waitForFunction(() => document.body.textContent?.includes('as you hear the bar'));
+  const before = await line.inputValue();
+  await neck.getByRole('button', { name: 'String 1, fret 3' }).click();
+  await expect(line).not.toHaveValue(before);
+  expect(await line.inputValue()).toMatch(/\b[1-4] s1f3\b/);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+
+  await goTo(page, 'Strum');
+  await look(page, 'Variations');
+  await page.getByRole('button', { name: 'Without single notes' }).click();
+  await expect(page.getByRole('button', { name: 'Without single notes' })).toBeHidden();
+  expect(
+    (await strikesOf(page, app)).filter(({ bar, kind }) => bar === 0 && kind === 'legato'),
+  ).toEqual([]);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('button', { name: 'Without single notes' })).toBeVisible();
 });

@@ -128,6 +128,27 @@ export const rhythmCommands = {
       withBar(song, place, (bar) => withRules(bar, { tune: tune ?? undefined })),
     ),
 
+  /** The song without its lines of notes: the strums alone. */
+  takeTunes: (): Command =>
+    changed('take all single notes away', (song) =>
+      song.sections.some(({ lines }) =>
+        lines.some(({ bars }) => bars.some(({ rules }) => rules?.tune)),
+      )
+        ? {
+            ...song,
+            sections: song.sections.map((section) => ({
+              ...section,
+              lines: section.lines.map((line) => ({
+                ...line,
+                bars: line.bars.map((bar) =>
+                  bar.rules?.tune ? withRules(bar, { tune: undefined }) : bar,
+                ),
+              })),
+            })),
+          }
+        : song,
+    ),
+
   /** The words of one verse of a line, bar by bar; empty rows take them away. */
   setWords: (section: number, line: number, verse: number, pieces: Piece[][]): Command =>
     changed('write words', (song) =>

@@ -3,6 +3,7 @@ export * from './pattern';
 export * from './span';
 export * from './report';
 export * from './vary';
+export * from './varyPicked';
 export * from './loose';
 export * from './measure';
 export * from './tapIn';

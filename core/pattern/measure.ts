@@ -29,20 +29,33 @@ export interface Difficulty {
 }
 
 /** The most that each part can give. Estimates, to put patterns in an order and not to grade players. */
-const MOST = { rate: 40, offBeats: 20, doubleUps: 12, jumps: 10, mixed: 10, against: 8 };
+const MOST = {
+  rate: 40,
+  offBeats: 20,
+  doubleUps: 12,
+  jumps: 10,
+  mixed: 10,
+  against: 8,
+  legato: 12,
+};
 /** A bass strike and a strum closer than this are a jump of the hand. */
 const JUMP_WITHIN_SECONDS = 0.4;
 
 /**
  * How hard a pattern is at a tempo, and why: how fast the arm swings, how much falls off the beat, ups
  * in a row with the down between them missed, jumps from a bass string to a strum, beats divided in
- * different ways, strokes against the arm.
+ * different ways, strokes against the arm, what the fretting hand sounds by itself.
  * @param tempo pulses a minute
  * @example difficulty(pattern, 90).parts[0] // { what: '3.0 half-swings a second', points: 13 }
  */
 export function difficulty(pattern: Pattern, tempo: number): Difficulty {
   const { busiest, findings } = armReport(pattern, tempo);
-  const struck = slots(pattern).filter(({ stroke }) => sounds(stroke));
+  const sounding = slots(pattern).filter(({ stroke }) => sounds(stroke));
+  // What the fretting hand sounds is no stroke of the arm.
+  const struck = sounding.filter(({ stroke }) => stroke.kind !== 'legato');
+  const legato = sounding.filter(
+    ({ stroke }) => stroke.kind === 'legato' || ('grace' in stroke && stroke.grace),
+  ).length;
   const perTick = secondsPerTick(tempo, pattern.meter);
   const total = patternTicks(pattern);
   const pairs = struck.map((slot, index) => ({ slot, next: struck[(index + 1) % struck.length]! }));
@@ -79,9 +92,16 @@ export function difficulty(pattern: Pattern, tempo: number): Difficulty {
       what: `${plural(against, 'stroke')} against the arm`,
       points: Math.min(MOST.against, against * 4),
     },
+    {
+      what: plural(legato, 'hammer-on, pull-off or slide', 'hammer-ons, pull-offs and slides'),
+      points: Math.min(MOST.legato, legato * 3),
+    },
   ].map(({ what, points }) => ({ what, points: Math.round(points) }));
   return {
-    score: parts.reduce((sum, { points }) => sum + points, 0),
+    score: Math.min(
+      100,
+      parts.reduce((sum, { points }) => sum + points, 0),
+    ),
     parts: parts.filter(({ points }) => points > 0).sort((a, b) => b.points - a.points),
   };
 }

@@ -39,6 +39,13 @@ import {
   setLength,
   shiftSpan,
   VARIATIONS,
+  anotherAfterRoot,
+  comparePatterns,
+  difficulty,
+  partialSweep,
+  pickedLeadIn,
+  twoToThree,
+  withoutLegato,
   withoutOrnaments,
 } from '.';
 import {
@@ -252,6 +259,38 @@ describe('variations', () => {
     expect(say(allDowns(circle))).toBe('down miss, DOWN down, miss down, down down');
     expect(against(allDowns(circle))).toBe(0);
     expect(say(rotate(circle))).toBe('miss UP, down miss, down up, down up');
+  });
+
+  it('leave out what the fretting hand sounds, and only that', () => {
+    const tag = said('s3f0 hammer:s3f2, pull:s3f0 down, down up, down up');
+    expect(say(withoutLegato(tag))).toBe('s3f0 miss, miss down, down up, down up');
+    const plain = said('down up, down up, down up, down up');
+    expect(withoutLegato(plain)).toBe(plain);
+    expect(difficulty(tag, 90).parts.map(({ what }) => what)).toContain(
+      '2 hammer-ons, pull-offs and slides',
+    );
+    expect(difficulty(tag, 90).score).toBeGreaterThan(difficulty(withoutLegato(tag), 90).score);
+    expect(comparePatterns(tag, withoutLegato(tag))).toEqual([
+      'On the & of 1: hammer-on to s3f2, the arm passes → miss, the arm passes.',
+      'On 2: pull-off to s3f0, the arm passes → miss, the arm passes.',
+    ]);
+  });
+
+  it('vary what is picked: other strings, more of them, a brush, a way into the change', () => {
+    const picked = said('R 1, 2 1, R 1+2, 2 3');
+    expect(say(anotherAfterRoot(picked))).toBe('R 2, 2 1, R 1+2, 2 3');
+    expect(say(anotherAfterRoot(anotherAfterRoot(picked)))).toBe('R 3, 2 1, R 1+2, 2 3');
+    expect(say(twoToThree(picked))).toBe('R 1, 2 1, R 1+2+3, 2 3');
+    expect(say(twoToThree(said('R+1 s2+s1, 2 1, R 1, 2 3')))).toBe('R+1+2 s2+s1+s3, 2 1, R 1, 2 3');
+    expect(say(partialSweep(picked))).toBe('R 1, 2 1, R high-up, 2 3');
+    expect(say(pickedLeadIn(picked)!)).toBe('R 1, 2 1, R 1+2, 2 miss 3 2');
+    expect(pickedLeadIn(said('R s3, s2 s1, R s3, s2 s1'))!.beats[3]!.slots[3]).toMatchObject({
+      strings: [{ string: 's2' }],
+    });
+    const strummed = said('down up, down up, down up, down up');
+    expect(anotherAfterRoot(strummed)).toBe(strummed);
+    expect(twoToThree(strummed)).toBe(strummed);
+    expect(pickedLeadIn(strummed)).toBeNull();
   });
 
   it('stay valid for any pattern, and never turn a stroke against the arm', () => {

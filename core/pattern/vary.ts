@@ -17,6 +17,7 @@ import {
   withStrokes,
 } from '../stroke';
 import { fitPattern, placeStroke, setLength, strum, withBeats } from './pattern';
+import { anotherAfterRoot, partialSweep, pickedLeadIn, twoToThree } from './varyPicked';
 
 /**
  * Variations: one press each. Every one is a function from a pattern to another; where it has nothing
@@ -27,7 +28,7 @@ export interface Variation {
   name: string;
   /** What it does, in a few words. */
   says: string;
-  group: 'easier' | 'fuller' | 'time' | 'meter' | 'strokes';
+  group: 'easier' | 'fuller' | 'time' | 'meter' | 'strokes' | 'picked';
   apply: (pattern: Pattern) => Pattern | null;
 }
 
@@ -82,6 +83,16 @@ export const beatsAndMarked = (pattern: Pattern): Pattern =>
 
 /** All of it, without taps, palm muting, rolls and strokes that are barely heard. */
 export const withoutOrnaments = (pattern: Pattern): Pattern => thinned(pattern, () => true);
+
+/**
+ * All of it, with what the fretting hand sounds by itself left out: hammer-ons, pull-offs, slides and graces. The
+ * arm goes on.
+ * @example sayPattern(withoutLegato(said('s3f0 hammer:s3f2, down up, down up, down up'))) // 's3f0 miss, down up, ...'
+ */
+export const withoutLegato = (pattern: Pattern): Pattern =>
+  mapSlots(pattern, ({ stroke }) =>
+    stroke.kind === 'legato' ? MISS : withoutParts(stroke, ['grace']),
+  );
 
 /**
  * Fills the misses that weigh most, all of one weight at a press, with strums that go with the arm.
@@ -280,6 +291,13 @@ export const VARIATIONS: Variation[] = [
     apply: withoutOrnaments,
   },
   {
+    id: 'legato',
+    name: 'Without legato',
+    says: 'no hammer-ons, pull-offs and slides; the arm goes on',
+    group: 'easier',
+    apply: withoutLegato,
+  },
+  {
     id: 'fuller',
     name: 'Fuller',
     says: 'fills the misses that weigh most',
@@ -352,4 +370,32 @@ export const VARIATIONS: Variation[] = [
     apply: kickAtEnd,
   },
   { id: 'downs', name: 'All downs', says: 'for drive', group: 'strokes', apply: allDowns },
+  {
+    id: 'after-root',
+    name: 'Another string after the root',
+    says: 'the next of three strings, so that the chord opens another way',
+    group: 'picked',
+    apply: anotherAfterRoot,
+  },
+  {
+    id: 'three',
+    name: 'Two strings to three',
+    says: 'a pinch with one string more: fuller',
+    group: 'picked',
+    apply: twoToThree,
+  },
+  {
+    id: 'sweep',
+    name: 'Partial sweep',
+    says: 'strings plucked at once become a brush over the treble side',
+    group: 'picked',
+    apply: partialSweep,
+  },
+  {
+    id: 'lead-in',
+    name: 'Lead into the change',
+    says: 'the last eighth as two sixteenths, towards the root',
+    group: 'picked',
+    apply: pickedLeadIn,
+  },
 ];

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import ChooseOne from '../../fields/ChooseOne.vue';
+import Button from 'primevue/button';
 import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {
@@ -17,6 +18,7 @@ import {
   meterName,
   METERS,
   type PlayedBar,
+  plural,
   rhythmCommands,
   rhythms,
   sameMeter,
@@ -34,10 +36,10 @@ import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import LandingRow from './LandingRow.vue';
 import RhythmPicker from './RhythmPicker.vue';
-import TunePanel from './TunePanel.vue';
 
 /** The chosen bar, large: its rhythm, what a shared bar does with it, and what leads into its chords. */
 const props = defineProps<{ song: Song; bar: PlayedBar; flags: Flag[]; heard: number | null }>();
+const emit = defineEmits<{ notes: [] }>();
 const songs = useSongStore();
 const player = usePlayerStore();
 const view = useViewStore();
@@ -61,6 +63,7 @@ const drawn = computed(() => {
 });
 const why = computed(() => whyDifferent(props.bar, parts.value));
 const rules = computed<BarRules>(() => props.bar.content.rules ?? {});
+const notes = computed(() => rules.value.tune?.notes.length ?? 0);
 
 function set(changed: Partial<BarRules>): void {
   songs.run(rhythmCommands.setBarRules(place.value, changed));
@@ -259,13 +262,23 @@ const rows = computed<Row[]>(() => {
           :lost="row.lost"
         />
       </ul>
-      <TunePanel :key="bar.index" :song="song" :bar="bar" />
+      <Button
+        class="notes"
+        size="small"
+        text
+        :label="notes ? `${plural(notes, 'single note')} in this bar` : 'Single notes in this bar'"
+        @click="emit('notes')"
+      />
       <p v-if="rows.length === 0" class="quiet">No chord lands here: the one before is held.</p>
     </div>
   </section>
 </template>
 
 <style scoped>
+.notes {
+  justify-self: start;
+}
+
 .panel {
   display: grid;
   gap: 0.8rem 2rem;

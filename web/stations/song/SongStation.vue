@@ -34,6 +34,7 @@ import SectionHead from './SectionHead.vue';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import SelectionBar from './SelectionBar.vue';
+import TunePanel from './TunePanel.vue';
 import WordsPanel from './WordsPanel.vue';
 import { useBarSelection } from './barSelection';
 import { usePlayerStore } from '../../stores/player';
@@ -132,12 +133,13 @@ const different = computed(() => {
   });
 });
 
-const TOOLS = ['line', 'bar', 'words', 'order', 'rules', 'files'] as const;
+const TOOLS = ['line', 'bar', 'notes', 'words', 'order', 'rules', 'files'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
   { label: 'The line', value: 'line' },
   { label: 'The bar', value: 'bar' },
+  { label: 'Single notes', value: 'notes' },
   { label: 'Words', value: 'words' },
   { label: 'The order', value: 'order' },
   { label: 'Rules', value: 'rules' },
@@ -232,6 +234,13 @@ function onKey(event: KeyboardEvent): void {
         :song="song"
         :bar="shownBar"
         :flags="flags"
+        :heard="live ? live.tick : null"
+        @notes="panel = 'notes'"
+      />
+      <TunePanel
+        v-else-if="panel === 'notes' && shownBar"
+        :song="song"
+        :bar="shownBar"
         :heard="live ? live.tick : null"
       />
       <WordsPanel v-else-if="panel === 'words'" :song="song" />

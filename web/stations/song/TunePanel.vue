@@ -16,16 +16,18 @@ import {
   sayTune,
   type Song,
   songChords,
+  stringLabel,
   type TuneMeets,
   type TuneNote,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
+import TuneNeck from './TuneNeck.vue';
 import { TUNE_MEETS } from './tuneMeets';
 import { useSongStore } from '../../stores/song';
 
 /** The line of single notes of a bar: written with its counts, and how it meets the pattern. */
-const props = defineProps<{ song: Song; bar: PlayedBar }>();
+const props = defineProps<{ song: Song; bar: PlayedBar; heard: number | null }>();
 const songs = useSongStore();
 const player = usePlayerStore();
 const fretted = useFrettedStore();
@@ -71,16 +73,27 @@ const meets = computed({
   },
 });
 
-/** The chord under the hand at a place of the bar. */
+/** The chord under the hand at a tick of the song. */
 function chordAt(tick: number) {
-  const landed = player.changes.findLast((change) => change.tick <= tick);
+  const landed = player.changes.findLast((change) => change.tick <= tick) ?? player.changes[0];
   return landed ? fretted.of(landed.symbol) : null;
 }
+const start = computed(() => props.bar.tick - props.bar.lead);
+const held = (tick: number) => chordAt(start.value + tick)?.shape.frets ?? null;
+const names = computed(() =>
+  props.song.instrument.strings.map((_, string) => stringLabel(props.song.instrument, string)),
+);
+/** What is heard of this bar, counted from its bar line. */
+const sounding = computed(() => (props.heard === null ? null : props.heard + props.bar.lead));
+/** The line goes on in the next bar, where one is written. */
+function onward(): void {
+  if (props.bar.index + 1 < player.bars.length) player.selectedBar = props.bar.index + 1;
+}
+
 const fingers = computed(() => {
   const notes = tune.value?.notes ?? [];
   if (notes.length === 0) return null;
-  const start = props.bar.tick - props.bar.lead;
-  const shapes = notes.map(({ at }) => chordAt(start + at)?.shape ?? null);
+  const shapes = notes.map(({ at }) => chordAt(start.value + at)?.shape ?? null);
   const path = lineFingers(
     notes.map(({ string, fret, held }) => ({ string: strings.value - string, fret, held })),
     shapes,
@@ -138,6 +151,17 @@ const share = computed(() => {
 
 <template>
   <section class="tune" aria-label="Line of notes">
+    <h2>Single notes of bar {{ bar.index + 1 }}</h2>
+    <TuneNeck
+      :notes="tune?.notes ?? []"
+      :meter="bar.meter"
+      :strings="names"
+      :frets="song.instrument.frets - song.capo"
+      :chord-at="held"
+      :heard="sounding"
+      @write="(notes) => keep(notes)"
+      @onward="onward"
+    />
     <div class="row">
       <label for="tune">Notes</label>
       <InputText
@@ -167,8 +191,8 @@ const share = computed(() => {
       as they were.
     </p>
     <p v-else-if="!tune" id="tune-help" class="quiet">
-      A tune, a fill, a riff: a count, then string and fret. hammer, pull or slide before a note
-      lets the fretting hand sound it.
+      A tune, a fill, a riff: on the neck, or in words, a count, then string and fret. hammer, pull
+      or slide before a note lets the fretting hand sound it.
     </p>
     <p v-if="fingers" class="quiet">
       {{ fingers.words }} Fingers in order: <strong>{{ fingers.each }}</strong>

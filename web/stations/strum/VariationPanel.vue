@@ -3,7 +3,14 @@ import Button from 'primevue/button';
 import Slider from 'primevue/slider';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue';
-import { commands, loosePass, type Pattern, type Variation, VARIATIONS } from '#core';
+import {
+  commands,
+  loosePass,
+  type Pattern,
+  rhythmCommands,
+  type Variation,
+  VARIATIONS,
+} from '#core';
 import { useSongStore } from '../../stores/song';
 import PatternPair from './PatternPair.vue';
 
@@ -17,11 +24,18 @@ const GROUPS: { label: string; group: Variation['group'] }[] = [
   { label: 'Time', group: 'time' },
   { label: 'Meter', group: 'meter' },
   { label: 'Strokes', group: 'strokes' },
+  { label: 'Picked', group: 'picked' },
 ];
 const groups = GROUPS.map(({ label, group }) => ({
   label,
   variations: VARIATIONS.filter((variation) => variation.group === group),
 }));
+
+const hasTunes = computed(() =>
+  songs.song?.sections.some(({ lines }) =>
+    lines.some(({ bars }) => bars.some(({ rules }) => rules?.tune)),
+  ),
+);
 
 const done = shallowRef<{ name: string; before: Pattern; after: Pattern } | null>(null);
 const told = ref<string | null>(null);
@@ -99,6 +113,14 @@ function keepTurn(): void {
           :label="variation.name"
           :title="variation.says"
           @click="vary(variation)"
+        />
+        <Button
+          v-if="group.label === 'Easier' && hasTunes"
+          size="small"
+          severity="secondary"
+          label="Without single notes"
+          title="the lines of notes of the whole song go; the strums stay"
+          @click="songs.run(rhythmCommands.takeTunes())"
         />
       </div>
     </div>
