@@ -115,7 +115,7 @@ export const patterns: fc.Arbitrary<Pattern> = fc
   .tuple(
     meters,
     fc.constantFrom(0.5, 1, 1, 2, 3),
-    fc.constantFrom('alternate', 'restart', 'all-downs', 'free'),
+    fc.constantFrom('alternate', 'restart', 'shuffle', 'all-downs', 'free'),
     division,
     fc.option(feel, { nil: undefined }),
   )

@@ -161,6 +161,6 @@ function drawnBar(row: RhythmPart[]): BarPattern {
     return part.pattern.beats[into % part.pattern.beats.length]!;
   });
   const { builds: _, ...rest } = pattern;
-  const phase = armPasses(pattern).filter(({ tick }) => tick < offset).length;
+  const phase = armPasses(pattern).find(({ tick }) => tick >= offset)?.dir === 'up' ? 1 : 0;
   return { pattern: { ...rest, beats }, phase };
 }

@@ -36,6 +36,10 @@ const anyArm = [
   eighths(hold),
   divideBeat(divideBeat(newPattern(METERS['4/4']), 1, 3), 2, 4),
   { ...newPattern(METERS['3/4']), arm: { school: 'all-downs', halfSwings: 2 } as const },
+  said('down miss up, down miss up, down down up, up down up', {
+    ...newPattern(METERS['4/4']),
+    arm: { school: 'shuffle', halfSwings: 2 },
+  }),
 ];
 
 describe('the wrist path', () => {

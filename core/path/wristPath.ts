@@ -67,6 +67,27 @@ interface Drawing {
   against: boolean;
 }
 
+/** Share of a half-swing that a quick return takes of it. */
+const RETURN = 0.2;
+
+/**
+ * Between two half-swings of the same direction the arm has to come back: a quick return joins them, and takes
+ * a little of either.
+ */
+function joinReturns(drawings: Drawing[]): void {
+  drawings.forEach(({ pieces }, index) => {
+    const [first] = pieces;
+    const before = drawings[index - 1]?.pieces;
+    const last = before?.at(-1);
+    if (!first || !before || !last || Math.abs(last.to.y - first.from.y) < 1) return;
+    const leave = last.to.x - RETURN * (last.to.x - last.from.x);
+    const arrive = first.from.x + RETURN * (first.to.x - first.from.x);
+    last.to = { x: leave, y: last.to.y };
+    first.from = { x: arrive, y: first.from.y };
+    before.push({ from: last.to, to: first.from, kind: 'pass' });
+  });
+}
+
 /**
  * What the fretting hand sounds, drawn from the note before it, so that it is seen that the arm does not
  * strike: of each slot, in the order of `drawn`.
@@ -132,6 +153,12 @@ export function drawPath(
     const end = startY(swing) === frame.top ? frame.bottom : frame.top;
     const to = { x: turnX(index + 1), y: end };
     restY = null;
+    if (swing.rests) {
+      const y = frame.bottom;
+      const still: Piece = { from: { x: from.x, y }, to: { x: to.x, y }, kind: 'pass' };
+      drawings.push({ swing, pieces: [still], stroke: still, against: false });
+      return;
+    }
     if (stroke?.kind === 'hold') {
       const next = swings[index + 1];
       const nextHolds = next?.slot != null && grid[next.slot]!.stroke.kind === 'hold';
@@ -158,6 +185,8 @@ export function drawPath(
     const piece: Piece = { from, to, kind: dir ? 'arm' : 'pass' };
     drawings.push({ swing, pieces: [piece], stroke: piece, against: false });
   });
+
+  joinReturns(drawings);
 
   const gap = (frame.bandBottom - frame.bandTop) / (frame.strings - 1);
   const strings = Array.from(

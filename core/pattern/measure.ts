@@ -149,6 +149,7 @@ function sayFeel(pattern: Pattern): string {
 const SCHOOLS = {
   alternate: 'down and up in turn',
   restart: 'each beat from a down',
+  shuffle: 'shuffle, the last of three up',
   'all-downs': 'all downs',
   free: 'free',
 };

@@ -91,7 +91,12 @@ export function divideBeat(pattern: Pattern, beat: number, division: Division): 
     const from = (position * before.division) / division;
     return before.slots[from] ?? RELATIVE_MISS;
   });
-  return fromRelative(pattern, relative.with(beat, { division, slots: strokes }));
+  // The other beats stay as they are, whichever way the arm now comes to them.
+  const kept = relative.map((one) => ({
+    ...one,
+    slots: one.slots.map((each) => ({ ...each, follows: false })),
+  }));
+  return fromRelative(pattern, kept.with(beat, { division, slots: strokes }));
 }
 
 /** Sets how loud the stroke in a slot is; a miss or a hold stays as it is. */

@@ -155,7 +155,7 @@ function halvedArm(pattern: Pattern): Division | null {
  * @example armReport(pattern, 90).findings[0]?.reason
  */
 export function armReport(pattern: Pattern, tempo: number, limit = USUAL_ARM_LIMIT): ArmReport {
-  const swings = armPasses(pattern);
+  const swings = armPasses(pattern).filter(({ rests }) => !rests);
   const grid = slots(pattern);
   const perTick = secondsPerTick(tempo, pattern.meter);
   let shortest = Infinity;

@@ -64,8 +64,8 @@ function ownPattern({ meter }: PlayedBar, placed: PlacedStroke[], row: RhythmPar
   const first = row[0]!;
   const { builds: _, loose: __, ...rest } = first.pattern;
   // Where the arm is on its way up at the bar line, a pattern that starts anew has it on its way down.
-  const swings = armPasses(first.pattern).filter(({ tick }) => tick < first.offset).length;
-  const arm = swings % 2 === 0 ? rest.arm : { ...rest.arm, school: 'free' as const };
+  const next = armPasses(first.pattern).find(({ tick }) => tick >= first.offset);
+  const arm = next?.dir !== 'up' ? rest.arm : { ...rest.arm, school: 'free' as const };
   return { ...rest, meter, beats, arm };
 }
 

@@ -18,7 +18,7 @@ export const patternBeatSchema = z
 export type PatternBeat = z.infer<typeof patternBeatSchema>;
 
 /** How the strumming arm turns at each slot: see `core/stroke/arm.ts`. */
-export const armSchoolSchema = z.enum(['alternate', 'restart', 'all-downs', 'free']);
+export const armSchoolSchema = z.enum(['alternate', 'restart', 'shuffle', 'all-downs', 'free']);
 export type ArmSchool = z.infer<typeof armSchoolSchema>;
 
 export const armSchema = z.strictObject({

@@ -17,6 +17,32 @@ function read(text: string, on: Pattern = base): string {
   return `[${text.slice(from, to)}] ${message}`;
 }
 
+describe('a triple feel', () => {
+  const base = newPattern(METERS['4/4']);
+  const read = (text: string, on: Pattern = base) => {
+    const reading = parsePattern(text, on);
+    if (!('pattern' in reading)) throw new Error(reading.problem.message);
+    return reading.pattern;
+  };
+
+  it('is four beats in three where it is said so, on an arm that goes with it', () => {
+    const shuffled = read('down miss up down miss up down miss up down miss up');
+    expect(shuffled.beats.map(({ division }) => division)).toEqual([3, 3, 3, 3]);
+    expect(say(shuffled)).toBe('down miss up, down miss up, down miss up, down miss up');
+    expect(shuffled.arm.school).toBe('shuffle');
+    expect(armReport(shuffled, 90).findings).toEqual([]);
+    const [bar] = read('d-u d-u d-u d-u | D DU -UDU').beats;
+    expect(bar!.division).toBe(3);
+  });
+
+  it('is none where the beats differ, or as many strokes are said without a miss', () => {
+    expect(read('D DU -UDU').beats.map(({ division }) => division)).toEqual([2, 2, 2, 2]);
+    const other = read('down miss down up down miss up down miss down up up');
+    expect(other.beats.every(({ division }) => division !== 3)).toBe(true);
+    expect(other.arm.school).toBe('alternate');
+  });
+});
+
 describe('saying a pattern', () => {
   it('speaks it beat by beat', () => {
     expect(say(base)).toBe('down miss, down miss, down miss, down miss');

@@ -128,7 +128,7 @@ export function parsePattern(text: string, base: Pattern): SayReading {
   if (!Array.isArray(bars)) return { problem: { ...bars, fits: [] } };
   const all = bars.flat();
   if (fillBeats(all, base.beats.length)) return { pattern: byBeats(all, base) };
-  if (bars.length === 1) return byArm(all.flat(), base);
+  if (bars.length === 1) return inThrees(all.flat(), base) ?? byArm(all.flat(), base);
 
   const beats: PatternBeat[] = [];
   for (const bar of bars) {
@@ -139,7 +139,7 @@ export function parsePattern(text: string, base: Pattern): SayReading {
     const place = { ...base, beats: emptyBeats(base.meter.beats, 1) };
     const reading = fillBeats(bar, base.meter.beats)
       ? { pattern: byBeats(bar, place) }
-      : byArm(bar.flat(), place);
+      : (inThrees(bar.flat(), place) ?? byArm(bar.flat(), place));
     if ('problem' in reading) return reading;
     beats.push(...reading.pattern.beats);
   }
@@ -161,6 +161,28 @@ function byBeats(groups: Said[][], base: Pattern): Pattern {
     slots: group.map(({ spoken }) => spoken.make(natural[slot++]!)),
   }));
   return { ...base, beats };
+}
+
+/**
+ * Three strokes to each beat, misses said too, with the same directions in each: a triple feel. It takes the arm
+ * that it goes with, its own or the shuffle's; null where it is none, or goes with neither.
+ */
+function inThrees(strokes: Said[], base: Pattern): { pattern: Pattern } | null {
+  const beats = base.beats.length;
+  if (strokes.length !== 3 * beats || base.meter.unit >= 8 || base.meter.cycle) return null;
+  const sides = strokes.map(({ spoken }) => spoken.dir ?? '-');
+  if (!sides.includes('-') || sides.some((side, at) => side !== sides[at % 3])) return null;
+  const groups = Array.from({ length: beats }, (_, beat) => strokes.slice(3 * beat, 3 * beat + 3));
+  const arms = [base.arm, { ...base.arm, school: 'shuffle' as const }];
+  for (const arm of arms) {
+    const pattern = byBeats(groups, { ...base, arm });
+    const natural = naturalDirections(pattern);
+    const goes = strokes.every(
+      ({ spoken }, slot) => (spoken.dir ?? natural[slot]) === natural[slot],
+    );
+    if (goes) return { pattern };
+  }
+  return null;
 }
 
 /** Divisions that a line without beats is fitted to, in turn. */

@@ -12,6 +12,7 @@ import {
   placeStroke,
   strum,
 } from '../pattern';
+import { said } from '../pattern/said.test-kit';
 import { armPasses, naturalDirections, patternTicks, slots, slotSentences } from '.';
 
 const D = strum('down');
@@ -56,6 +57,42 @@ describe('natural directions', () => {
     expect(short({ ...triplets, arm: { school: 'all-downs', halfSwings: 3 } })).toBe(
       'DDDDDDDDDDDD',
     );
+  });
+
+  it('comes back to its clock after a beat in three: no other beat is turned', () => {
+    const mixed = divideBeat(newPattern(METERS['4/4']), 1, 3);
+    expect(short(mixed)).toBe('DUDUDDUDU');
+    const struck = said('down up, down up, down up, down up');
+    const divided = divideBeat(divideBeat(struck, 1, 3), 1, 2);
+    expect(divided.beats[0]).toBe(struck.beats[0]);
+    expect(divided.beats.slice(2)).toEqual(struck.beats.slice(2));
+    const three = divideBeat(struck, 1, 3);
+    expect(three.beats.slice(2)).toEqual(struck.beats.slice(2));
+    expect(armReport(three, 90).findings).toEqual([]);
+    // Even where the arm comes otherwise to a beat in three beside it, that one stays as it was placed.
+    const threes = said('down up down, miss miss, down up down, down up');
+    expect(divideBeat(threes, 1, 3).beats[2]).toEqual(threes.beats[2]);
+  });
+
+  it('shuffles: of three a down and an up on the last, and waits below for it', () => {
+    const shuffle = { school: 'shuffle', halfSwings: 2 } as const;
+    const pattern = said('down miss up, down miss up, down up, down down up', {
+      ...newPattern(METERS['4/4']),
+      arm: shuffle,
+    });
+    expect(short(pattern)).toBe('DDUDDUDUDDU');
+    expect(
+      armPasses(pattern)
+        .filter(({ rests }) => rests)
+        .map(({ slot }) => slot),
+    ).toEqual([1, 4]);
+    expect(armReport(pattern, 90).findings.filter(({ kind }) => kind === 'against')).toEqual([]);
+    const twelve = said('down, miss, up, down, miss, up, down, miss, up, down, down, up', {
+      ...newPattern(METERS['12/8']),
+      arm: { school: 'shuffle', halfSwings: 1 },
+    });
+    expect(short(twelve)).toBe('DDUDDUDDUDDU');
+    expect(armPasses(twelve).filter(({ rests }) => rests)).toHaveLength(3);
   });
 
   it('restarts on each group of three in 6/8', () => {

@@ -43,7 +43,7 @@ function add(): void {
 
 <template>
   <form class="field" @submit.prevent="add">
-    <span class="label">another chord</span>
+    <span class="label">another chord, or {{ placement.symbol }}' in another shape,</span>
     <span v-for="other in others" :key="String(other.time)" class="other">
       {{ nameOf(other.time) }}: <b>{{ other.symbol }}</b>
       <Button

@@ -151,7 +151,7 @@ function onKey(event: KeyboardEvent): void {
         @keydown.delete.prevent="emit('write', takeNote(notes, one.at))"
       >
         <small>{{ beatOf(one.at) }}</small>
-        <span>{{ one.note ? `${one.note.string}/${one.note.fret}` : '' }}</span>
+        <span>{{ one.note ? `s${one.note.string}f${one.note.fret}` : '' }}</span>
       </button>
     </div>
     <div class="scroll">
@@ -244,6 +244,7 @@ function onKey(event: KeyboardEvent): void {
 }
 
 .places span {
+  font-size: 0.85em;
   font-weight: 600;
   min-height: 1.2em;
 }
@@ -308,6 +309,17 @@ td button.held {
 td button.on {
   border-color: var(--ink);
   background: var(--ink);
+}
+
+@media (max-width: 40rem) {
+  .places button {
+    min-width: 2.1rem;
+    min-height: 2.2rem;
+  }
+
+  .row > :deep(.p-select) {
+    max-width: 9.5rem;
+  }
 }
 
 @media (pointer: coarse) {

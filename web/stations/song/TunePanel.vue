@@ -220,6 +220,12 @@ const share = computed(() => {
   gap: 0.4rem;
 }
 
+@media (max-width: 40rem) {
+  h2 {
+    font-size: 1rem;
+  }
+}
+
 .row {
   display: flex;
   flex-wrap: wrap;

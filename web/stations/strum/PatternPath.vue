@@ -94,7 +94,7 @@ const rows = computed<Row[]>(() => {
       slotCount,
       tick,
       ticks,
-      phase: swings.findIndex((swing) => swing.tick >= tick),
+      phase: swings.find((swing) => swing.tick >= tick)?.dir === 'up' ? 1 : 0,
       caption: all.length > 1 ? captionOf(firstBeat, beats.length, pattern) : undefined,
       counts: inRow(counts),
       sentences: inRow(sentences),

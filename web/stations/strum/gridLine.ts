@@ -12,6 +12,7 @@ import {
 export const ARM_WORDS: { label: string; value: ArmSchool }[] = [
   { label: 'down and up in turn', value: 'alternate' },
   { label: 'each beat from a down', value: 'restart' },
+  { label: 'shuffle: down, wait, up', value: 'shuffle' },
   { label: 'all downs', value: 'all-downs' },
   { label: 'free', value: 'free' },
 ];
@@ -33,7 +34,7 @@ const labelOf = <T>(words: { label: string; value: T }[], value: T) =>
 export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
   const { meter, beats, feel, arm } = pattern;
   // As it swings, which is faster than it is set where the strokes are finer.
-  const passes = armPasses(pattern).length / beats.length;
+  const passes = armPasses(pattern).filter(({ rests }) => !rests).length / beats.length;
   const length = patternLengths(meter).find((one) => one.beats === beats.length);
   return [
     describeMeter(meter),
