@@ -182,3 +182,86 @@ test('rhythms lie over the bars: laid by a number, from a menu and by dragging, 
   await page.getByRole('menuitem', { name: 'D7', exact: true }).click();
   await expect(mark(5)).toHaveText('B');
 });
+
+test('loudness is pulled under a name, flags go along in the overview, and a bar is set at its places', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const document = async () => {
+    await saved(page);
+    return (await (await fetch(`${app.url}/api/songs/${id}`)).json()).document;
+  };
+  // A wedge: by keys at one end, by pointer at the other.
+  const end = page.getByRole('slider', { name: 'Loudness at the end of Verse' });
+  await end.focus();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await expect(end).toHaveAttribute('aria-valuetext', 'loudest');
+  const start = page.getByRole('slider', { name: 'Loudness at the start of Verse' });
+  const box = (await start.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 + 12, { steps: 3 });
+  await page.mouse.up();
+  await expect(start).toHaveAttribute('aria-valuetext', 'very soft');
+  const verse = async () =>
+    (await document()).sections.find(({ name }: { name: string }) => name === 'Verse');
+  expect((await verse()).rules.build).toEqual({ from: 'ghost', to: 'strong' });
+
+  // Bar 3 is shared: its second flag goes to another slot by pointer, and back by a key.
+  const bar = page.getByRole('button', { name: /^Bar 3:/ });
+  await bar.click();
+  const places = async () =>
+    (await verse()).lines[0].bars[2].chords.map(({ at }: { at: number }) => at);
+  const before = await places();
+  const flag = bar.locator('[data-chord]').last();
+  const cloth = (await flag.locator('text').boundingBox())!;
+  await page.mouse.move(cloth.x + 3, cloth.y + 3);
+  await page.mouse.down();
+  await page.mouse.move(cloth.x + 60, cloth.y + 3, { steps: 5 });
+  await page.mouse.up();
+  const moved = await places();
+  expect(moved[0]).toBe(before[0]);
+  expect(moved[1]).toBeGreaterThan(before[1]);
+  await bar.focus();
+  for (let step = (moved[1] - before[1]) / 480; step > 0; step -= 1) await page.keyboard.press(',');
+  expect(await places()).toEqual(before);
+
+  // What the bar does at its places, where it does it.
+  await look(page, 'The bar');
+  const marks = page.getByRole('group', { name: 'At the places of this bar' });
+  await marks.getByRole('button', { name: 'All stop on 4 and hold' }).click();
+  await marks.getByRole('button', { name: 'Leave out the first stroke' }).click();
+  expect((await verse()).lines[0].bars[2].rules).toMatchObject({ stop: 2880, skipFirst: true });
+  await marks.getByRole('button', { name: /^Strike .* on 3 once and hold it$/ }).click();
+  expect((await verse()).lines[0].bars[2].chords[1].fermata).toBe(true);
+
+  // A line that is typed anew says what it could not keep, and is put back.
+  await look(page, 'The line');
+  const line = page.getByRole('textbox', { name: 'Progression' });
+  const written = await line.inputValue();
+  await line.fill('Verse:\nA | Bm');
+  await line.blur();
+  await expect(
+    page.getByRole('status').filter({
+      hasText: 'Not kept: the left-out first stroke of bar 3 of Verse, the stop of bar 3',
+    }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Put the line back' }).click();
+  await expect(line).toHaveValue(written);
+  expect((await verse()).lines[0].bars[2].rules).toMatchObject({ stop: 2880, skipFirst: true });
+});
+
+test('a triple feel is said, and the arm shuffles', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Strum');
+  const line = page.getByRole('textbox', { name: 'Say it' });
+  await line.fill('down miss up down miss up down miss up down miss up');
+  await line.press('Enter');
+  await expect(line).toHaveValue('down miss up, down miss up, down miss up, down miss up');
+  await expect(page.getByText(/arm shuffle: down, wait, up/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Turn it down' })).toHaveCount(0);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('8 of 8 swings sound');
+});

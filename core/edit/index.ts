@@ -4,3 +4,5 @@ export * from './commands';
 export * from './rhythmCommands';
 export * from './barCommands';
 export * from './history';
+export * from './kept';
+export * from './wedge';

@@ -31,6 +31,9 @@ describe('a triple feel', () => {
     expect(say(shuffled)).toBe('down miss up, down miss up, down miss up, down miss up');
     expect(shuffled.arm.school).toBe('shuffle');
     expect(armReport(shuffled, 90).findings).toEqual([]);
+    expect(say(read('down miss up DOWN miss up down miss up down down up'))).toBe(
+      'down miss up, DOWN miss up, down miss up, down down up',
+    );
     const [bar] = read('d-u d-u d-u d-u | D DU -UDU').beats;
     expect(bar!.division).toBe(3);
   });

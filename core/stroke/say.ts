@@ -164,16 +164,18 @@ function byBeats(groups: Said[][], base: Pattern): Pattern {
 }
 
 /**
- * Three strokes to each beat, misses said too, with the same directions in each: a triple feel. It takes the arm
- * that it goes with, its own or the shuffle's; null where it is none, or goes with neither.
+ * Three strokes to each beat, misses said too: a triple feel. It takes the arm that it goes with, the shuffle's, or its
+ * own where all beats are alike; null where it goes with neither.
  */
 function inThrees(strokes: Said[], base: Pattern): { pattern: Pattern } | null {
   const beats = base.beats.length;
   if (strokes.length !== 3 * beats || base.meter.unit >= 8 || base.meter.cycle) return null;
   const sides = strokes.map(({ spoken }) => spoken.dir ?? '-');
-  if (!sides.includes('-') || sides.some((side, at) => side !== sides[at % 3])) return null;
+  if (!sides.includes('-')) return null;
+  const alike = sides.every((side, at) => side === sides[at % 3]);
   const groups = Array.from({ length: beats }, (_, beat) => strokes.slice(3 * beat, 3 * beat + 3));
-  const arms = [base.arm, { ...base.arm, school: 'shuffle' as const }];
+  const shuffle = { ...base.arm, school: 'shuffle' as const };
+  const arms = alike ? [base.arm, shuffle] : [shuffle];
   for (const arm of arms) {
     const pattern = byBeats(groups, { ...base, arm });
     const natural = naturalDirections(pattern);

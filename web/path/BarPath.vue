@@ -34,7 +34,10 @@ defineProps<{
   /** What is sung in it the first time, in ticks from its start; and its length. */
   words?: SungPiece[];
   ticks?: number;
+  /** Its flags may be taken along, to another slot. */
+  carries?: boolean;
 }>();
+const emit = defineEmits<{ plant: [place: string, from: number, to: number] }>();
 const bassAtBottom = useBassAtBottom();
 
 /** Drawn once it comes near the window: a long song opens at once. */
@@ -77,7 +80,9 @@ const { stop } = useIntersectionObserver(
       :heard="heard"
       :flipped="bassAtBottom"
       :dense="dense"
+      :carries="carries"
       size="small"
+      @plant="(from, to) => emit('plant', place ?? '', from, to)"
     />
     <span v-else class="place" :class="{ dense }" />
     <BarWords v-if="words?.length" :pieces="words" :from="0" :ticks="ticks ?? 1" />

@@ -16,6 +16,7 @@ import {
   type Landing,
   type Line,
   type PlayedBar,
+  slots,
   type Strike,
   type SungPiece,
   sungWords,
@@ -43,6 +44,8 @@ const props = withDefaults(
     marks?: string[];
     /** How many bars stand in a row; lines of text go on in one row where it is more than four. */
     inRow?: number;
+    /** Flags may be taken to another slot. */
+    plantable?: boolean;
   }>(),
   {
     selected: null,
@@ -54,7 +57,11 @@ const props = withDefaults(
     inRow: 4,
   },
 );
-const emit = defineEmits<{ choose: [bar: PlayedBar, extend: boolean] }>();
+const emit = defineEmits<{
+  choose: [bar: PlayedBar, extend: boolean];
+  /** A flag of a bar was taken from one of its ticks to another. */
+  plant: [bar: PlayedBar, from: number, to: number];
+}>();
 
 const strings = computed(() => props.arranged.song.instrument.strings.length);
 const song = computed(() => props.arranged.song);
@@ -92,11 +99,13 @@ function noteOf({ only, times }: Line): string {
 }
 
 function flagsOf(bar: PlayedBar, changes: Landing[]): Flag[] {
-  const here =
-    bar.index >= 0
-      ? changes
-      : bar.content.chords.map(({ at, symbol }) => ({ tick: bar.tick + at, symbol }));
-  return flagsWithin(here, bar);
+  const written = bar.content.chords.map(({ at, symbol }) => ({ tick: bar.tick + at, symbol }));
+  if (bar.index < 0) return flagsWithin(written, bar);
+  // A section says what it begins on, though the hand may be there already.
+  const [first] = bar.line === 0 && bar.bar === 0 ? bar.content.chords : [];
+  const repeated =
+    first?.at === 0 && first.push === 0 && !changes.some(({ tick }) => tick === bar.tick);
+  return flagsWithin(repeated ? [written[0]!, ...changes] : changes, bar);
 }
 
 /** All strikes of the bars that are not played as their pattern alone would have it. */
@@ -230,8 +239,31 @@ function pick(event: MouseEvent): void {
   if (bar) emit('choose', bar.played, event.shiftKey);
 }
 
+/** A flag that was let go; the bar is told by where it is written, so that one listener serves them all. */
+function planted(place: string, from: number, to: number): void {
+  const bar = inOrder.value.find(
+    ({ played }) => `${played.section}/${played.line}/${played.bar}` === place,
+  );
+  if (bar && bar.played.index >= 0) emit('plant', bar.played, from, to);
+}
+
+/** The slots of a bar that its flags may stand on, in ticks from its start. */
+const slotsOf = (bar: WrittenBar) => slots(bar.part.pattern).map(({ tick }) => tick);
+/** `,` and `.` take the last flag of the bar a slot earlier or later. */
+function carry(event: KeyboardEvent): void {
+  const by = event.key === ',' ? -1 : event.key === '.' ? 1 : 0;
+  const bar = inOrder.value[buttons().indexOf(event.target as HTMLElement)];
+  const flag = bar?.flags.at(-1);
+  if (!by || !props.plantable || !flag || bar!.played.index < 0) return;
+  event.preventDefault();
+  const places = slotsOf(bar!);
+  const to = by > 0 ? places.find((at) => at > flag.tick) : places.findLast((at) => at < flag.tick);
+  if (to !== undefined) emit('plant', bar!.played, flag.tick, to);
+}
+
 /** The arrow keys go from bar to bar, and up and down between rows; with Shift they choose on. */
 function travel(event: KeyboardEvent): void {
+  carry(event);
   const all = buttons();
   const at = all.indexOf(event.target as HTMLElement);
   if (at < 0 || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -297,12 +329,14 @@ const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.pla
             :mark="marks[bar.played.index] ?? ''"
             :place="`${index}/${at}/${place}`"
             :ticks="bar.played.ticks"
+            :carries="plantable"
             :tabindex="isSame(entry, bar.played) ? 0 : -1"
             :class="{
               starts: place === 0,
               unread: bar.played.content.unread !== undefined,
               unplayed: bar.played.index < 0,
             }"
+            @plant="planted"
           />
         </template>
       </div>

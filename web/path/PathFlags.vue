@@ -17,6 +17,14 @@ const props = defineProps<{
   foot: number;
   heard: number | null;
   big: boolean;
+  /** They may be taken along. */
+  carries?: boolean;
+}>();
+
+const emit = defineEmits<{
+  grab: [event: PointerEvent, tick: number];
+  pull: [event: PointerEvent];
+  letGo: [];
 }>();
 
 const planted = computed(() =>
@@ -45,7 +53,11 @@ function pennant(x: number, width: number): string {
     :key="index"
     class="flag"
     :data-chord="flag.symbol"
-    :class="{ live: index === live, unknown: !flag.known, big }"
+    :class="{ live: index === live, unknown: !flag.known, big, carries }"
+    @pointerdown="emit('grab', $event, flag.tick)"
+    @pointermove="emit('pull', $event)"
+    @pointerup="emit('letGo')"
+    @pointercancel="emit('letGo')"
   >
     <line class="pole" :x1="flag.x" :x2="flag.x" :y1="big ? 6 : 1" :y2="foot" />
     <path :d="flag.cloth" />
@@ -54,6 +66,11 @@ function pennant(x: number, width: number): string {
 </template>
 
 <style scoped>
+.carries {
+  cursor: grab;
+  touch-action: none;
+}
+
 .pole {
   stroke: var(--spruce);
   stroke-width: 1.4;

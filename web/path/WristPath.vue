@@ -56,6 +56,8 @@ const props = withDefaults(
     editable?: boolean;
     /** Flags may be taken to another slot. */
     plantable?: boolean;
+    /** Its flags may be taken along by themselves, in a small one that is all one button. */
+    carries?: boolean;
     /** Laid over another, to compare: only its arm and strokes, as outlines. */
     overlay?: boolean;
   }>(),
@@ -328,11 +330,15 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
       </g>
       <PathFlags
         v-if="!overlay"
+        :carries="carries"
         :flags="flags"
         :x-of="drawn.xOf"
         :foot="measures.bandBottom + (full ? 26 : 6)"
         :heard="heard"
         :big="full"
+        @grab="(event, tick) => carries && drag(event, tick)"
+        @pull="over"
+        @let-go="drop"
       />
       <template v-if="full && !overlay">
         <g v-for="(slot, index) in drawn.slots" :key="`w${index}`" class="count">
@@ -366,6 +372,7 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
       @keydown.left.prevent="step(flag.tick, -1)"
       @keydown.right.prevent="step(flag.tick, 1)"
     />
+    <slot :left="(tick: number) => share(drawn.xOf(tick))" />
     <div
       v-if="editable"
       class="slots"

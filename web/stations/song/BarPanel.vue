@@ -30,6 +30,7 @@ import {
   withRules,
 } from '#core';
 import type { Flag } from '../../path/PathFlags.vue';
+import BarMarks, { type BarMark } from '../../path/BarMarks.vue';
 import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -146,6 +147,53 @@ const stops = computed(() => {
   return [{ label: 'no stop', value: NO_STOP }, ...places];
 });
 
+/** What can be set at the places of the bar: where all stop, where a chord is held, how the bar is shared. */
+const marks = computed<BarMark[]>(() => {
+  const { ticks } = props.bar;
+  const { stop, skipFirst } = rules.value;
+  const first: BarMark = {
+    id: 'first',
+    tick: 0,
+    label: 'Leave out the first stroke',
+    sign: '×',
+    on: skipFirst === true,
+  };
+  const atBeats = stops.value
+    .filter(({ value }) => value !== NO_STOP && value > 0 && value < ticks)
+    .map(({ label, value }): BarMark => {
+      const id = `stop ${value}`;
+      return {
+        id,
+        tick: value,
+        label: `All stop on ${label.replace('stop on ', '')} and hold`,
+        sign: '■',
+        on: stop === value,
+      };
+    });
+  const held = rows.value.map(({ landing, where }): BarMark => {
+    const tick = Math.max(0, landing.tick - props.bar.tick);
+    const { symbol, placement } = landing;
+    return {
+      id: `hold ${landing.tick}`,
+      tick: tick + beatTicks(props.bar.meter) / 4,
+      label: `Strike ${symbol} on ${where} once and hold it`,
+      sign: '◡',
+      on: placement.fermata === true,
+    };
+  });
+  return [first, ...atBeats, ...held];
+});
+function setMark(id: string): void {
+  const [what, at] = id.split(' ');
+  if (what === 'first') set({ skipFirst: rules.value.skipFirst ? undefined : true });
+  if (what === 'stop') set({ stop: rules.value.stop === Number(at) ? undefined : Number(at) });
+  if (what !== 'hold') return;
+  const row = rows.value.find(({ landing }) => landing.tick === Number(at));
+  if (!row) return;
+  const { placement } = row.landing;
+  songs.run(barCommands.setFermata(place.value, placement.at, !placement.fermata));
+}
+
 interface Row {
   landing: Landing;
   before: Landing | null;
@@ -198,7 +246,11 @@ const rows = computed<Row[]>(() => {
         :width="620"
         plantable
         @plant="plant"
-      />
+      >
+        <template #default="{ left }">
+          <BarMarks :marks="marks" :left="left" @set="setMark" />
+        </template>
+      </WristPath>
       <div class="row">
         <span class="label">this bar</span>
         <RhythmPicker

@@ -2,15 +2,20 @@
 import Button from 'primevue/button';
 import Menu from 'primevue/menu';
 import { computed, ref } from 'vue';
-import { barCommands } from '#core';
+import { barCommands, rhythmCommands, type SectionRules } from '#core';
 import { useClipStore } from '../../stores/clip';
 import { useSongStore } from '../../stores/song';
+import LoudnessWedge from './LoudnessWedge.vue';
 
 /** The name of a section over its bars, and what can be done with the whole of it. */
-const props = defineProps<{ index: number; name: string }>();
+const props = defineProps<{ index: number; name: string; rules: SectionRules }>();
 const songs = useSongStore();
 const clip = useClipStore();
 const menu = ref<InstanceType<typeof Menu>>();
+
+function loud(changed: Pick<SectionRules, 'level' | 'build'>): void {
+  songs.run(rhythmCommands.setSectionRules(props.index, changed));
+}
 
 const title = computed(() => props.name || 'The song');
 function copy(): void {
@@ -57,6 +62,7 @@ const items = computed(() => [
       @click="menu?.toggle($event)"
     />
     <Menu ref="menu" :model="items" popup />
+    <LoudnessWedge :rules="rules" :name="title" @set="loud" />
   </div>
 </template>
 

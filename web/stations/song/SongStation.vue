@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import TransposeField from '../../fields/TransposeField.vue';
 import { useMediaQuery } from '@vueuse/core';
+import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import {
@@ -10,9 +11,12 @@ import {
   guessKey,
   keyName,
   type Meter,
+  notKept,
+  type PlayedBar,
   plural,
   printProgression,
   readProgression,
+  rhythmCommands,
   rhythmMap,
   type Song,
   songChords,
@@ -62,14 +66,39 @@ watch(
   },
 );
 
+/** The song before the line was typed, and what the bars that were typed could not keep of it. */
+let before: Song | null = null;
+const lost = ref<string[]>([]);
 function type(text: string): void {
+  before ??= song.value;
   typed.value = text;
   songs.run(commands.setProgression(text), true);
 }
 
-/** Leaving the field shows the line as the bars read back. */
+/** Leaving the field shows the line as the bars read back, and says what did not go with it. */
 function settle(): void {
   typed.value = printed(song.value);
+  lost.value = before ? notKept(before, song.value) : [];
+  before = null;
+}
+const MOST_LOST = 4;
+const lostWords = computed(() => {
+  const some = lost.value.slice(0, MOST_LOST).join(', ');
+  const more = lost.value.length - MOST_LOST;
+  return more > 0 ? `${some} and ${more} more` : some;
+});
+function takeBack(): void {
+  songs.stepBack();
+  lost.value = [];
+}
+
+/** A flag was taken to another slot of its bar: a push stays a push. */
+function plant(bar: PlayedBar, from: number, to: number): void {
+  const landing = player.changes.find(({ tick }) => tick === bar.tick + from);
+  if (!landing || !bar.content.chords.includes(landing.placement)) return;
+  const { at, push } = landing.placement;
+  const { section, line, bar: index } = bar;
+  songs.run(rhythmCommands.moveChord({ section, line, bar: index }, at, to + push));
 }
 
 const title = computed({
@@ -220,10 +249,12 @@ function onKey(event: KeyboardEvent): void {
         :live="live"
         :in-row="inRow"
         :marks="map.rhythms.length > 1 ? map.marks : []"
+        plantable
         @choose="selection.choose"
+        @plant="plant"
       >
         <template #section="{ index, title: name }"
-          ><SectionHead :index="index" :name="name"
+          ><SectionHead :index="index" :name="name" :rules="song.sections[index]?.rules ?? {}"
         /></template>
       </BarRows>
     </div>
@@ -252,13 +283,18 @@ function onKey(event: KeyboardEvent): void {
         :different="different"
       />
       <ExportButtons v-else-if="panel === 'files'" :song="song" :empty="player.bars.length === 0" />
-      <ProgressionField
-        v-else
-        :model-value="typed"
-        :problems="reading.problems"
-        @update:model-value="type"
-        @focusout="settle"
-      />
+      <template v-else>
+        <ProgressionField
+          :model-value="typed"
+          :problems="reading.problems"
+          @update:model-value="type"
+          @focusout="settle"
+        />
+        <p v-if="lost.length > 0" class="lost" role="status">
+          Not kept: {{ lostWords }}.
+          <Button size="small" text icon="pi pi-undo" label="Put the line back" @click="takeBack" />
+        </p>
+      </template>
     </template>
   </StationFrame>
 </template>

@@ -8,6 +8,7 @@ import {
   type Accent,
   applyFix,
   type ArmFinding,
+  armPasses,
   armReport,
   buildSpan,
   changeSpan,
@@ -96,7 +97,9 @@ const settings = computed(() => {
 });
 
 const answer = computed(() => {
-  const all = editor.grid.value.length;
+  // Where a shuffling arm waits it does not swing.
+  const waits = armPasses(pattern.value).filter(({ rests }) => rests).length;
+  const all = editor.grid.value.length - waits;
   const sounding = editor.grid.value.filter(({ stroke }) => sounds(stroke)).length;
   const { rate, busiest } = report.value;
   const at = `at ${song.value.tempo}`;
