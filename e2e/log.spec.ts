@@ -61,7 +61,7 @@ test('an evening is gone through from the plan', async ({ page, app }) => {
   await expect(page).toHaveURL(/changes\?tool=time/);
   await strip.getByRole('button', { name: 'Next' }).click();
   await expect(page).toHaveURL(/practice/);
-  await strip.getByRole('button', { name: 'Leave it' }).click();
+  await strip.getByRole('button', { name: 'Stop the plan' }).click();
   await expect(strip).toBeHidden();
 });
 

@@ -69,7 +69,7 @@ function hanging({ sections }: Song): Hanging[] {
 /**
  * What hung on the bars of a song and no longer does, in words, by the bars as they were written; empty where all
  * of it was kept, wherever it went.
- * @example notKept(before, after) // ['the run into D7 in bar 8 of Verse']
+ * @example notKept(song, song) // []
  */
 export function notKept(before: Song, after: Song): string[] {
   if (before.sections === after.sections) return [];

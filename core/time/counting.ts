@@ -1,3 +1,4 @@
+import { ordinal } from '../plain';
 import type { Division, Meter } from '../schema';
 import { countNumber, groupStarts } from './meters';
 import { isCompound } from './ticks';
@@ -116,6 +117,7 @@ function barOf(divisions: Division[], meter: Meter, beat: number): string {
  * Names the place of a slot as players say it.
  * @example placeName([2, 2], METERS['4/4'], 3) // 'the & of 2'
  * @example placeName([2, 2], METERS['4/4'], 2) // '2'
+ * @example placeName([3, 2], METERS['4/4'], 1) // 'the second triplet of 1'
  * @example placeName(Array(8).fill(1), METERS['4/4'], 5) // '2 of bar 2'
  */
 export function placeName(divisions: Division[], meter: Meter, slot: number): string {
@@ -123,7 +125,11 @@ export function placeName(divisions: Division[], meter: Meter, slot: number): st
   const number = countNumber(meter, beat);
   const bar = barOf(divisions, meter, beat);
   if (position === 0) return `${number}${bar}`;
-  return `the ${syllableAt(divisions[beat]!, position)} of ${number}${bar}`;
+  const part =
+    divisions[beat] === 3
+      ? `${ordinal(position + 1)} triplet`
+      : syllableAt(divisions[beat]!, position);
+  return `the ${part} of ${number}${bar}`;
 }
 
 /** The same place for a screen reader: "beat 2, and". */

@@ -46,7 +46,7 @@ const label = computed(() => {
 const missing = computed(() => {
   if (isNoChord(props.symbol)) return 'No chord: the hand damps and the arm goes on.';
   return parseChord(props.symbol)
-    ? `We find no shape for it on ${props.instrument.name}, so it stays silent. Make one on the neck, or take another chord.`
+    ? `We find no shape for it on ${props.instrument.name}, so it stays silent. Draw your own shape, or choose another chord.`
     : 'Not a chord we know, so it stays silent. Mend it in the line on the Song station.';
 });
 </script>

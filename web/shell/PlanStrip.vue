@@ -33,7 +33,7 @@ function goOn(): void {
       <span v-if="next" class="quiet">then {{ next.what }}</span>
     </span>
     <Button :label="next ? 'Next' : 'Done'" icon="pi pi-arrow-right" size="small" @click="goOn" />
-    <Button label="Leave it" size="small" text @click="log.running = null" />
+    <Button label="Stop the plan" size="small" text @click="log.running = null" />
   </aside>
 </template>
 

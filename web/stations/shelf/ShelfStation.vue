@@ -3,8 +3,7 @@ import { useAsyncState, useLocalStorage } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
-import Dialog from 'primevue/dialog';
-import { computed, ref } from 'vue';
+import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
 import {
   daysAgo,
@@ -19,6 +18,8 @@ import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
 import OpenFile from './OpenFile.vue';
 import SongGlance from './SongGlance.vue';
+import { useVisibleSongs } from './visibleSongs';
+import { lastShelf } from './lastShelf';
 
 const songs = useSongStore();
 const router = useRouter();
@@ -26,11 +27,16 @@ const list = useAsyncState(
   async () => {
     await songs.flush();
     const [shelf, patterns] = await Promise.all([api.listSongs(), api.listPatterns()]);
-    return { shelf, patterns };
+    lastShelf.read = { shelf, patterns };
+    return lastShelf.read;
   },
-  null,
-  { onError: () => undefined },
+  // What was there last is there at once; it is read anew.
+  lastShelf.read,
+  { onError: () => undefined, resetOnExecute: false },
 );
+/** Fetched when it is first asked for: the shelf is usable before. */
+const Dialog = defineAsyncComponent(() => import('primevue/dialog'));
+
 /** What the log knows of each song; the shelf is there without it. */
 const practised = useAsyncState(() => api.readLogSummary({}), null, { onError: () => undefined });
 const ofSong = computed(
@@ -61,6 +67,8 @@ const leaving = ref<{
   name: string;
   remove: () => Promise<unknown>;
 } | null>(null);
+const everLeft = ref(false);
+watch(leaving, () => (everLeft.value = true));
 
 const answer = computed(() => {
   if (list.error.value) return 'The shelf cannot be reached: the server is away.';
@@ -123,6 +131,9 @@ const shown = computed(() => {
       : (orders[sort.value]?.(a, b) ?? 0) || a.title.localeCompare(b.title),
   );
 });
+/** Of a long shelf, only what is in sight is drawn. */
+const rows = useTemplateRef<HTMLElement>('rows');
+const { inSight, room } = useVisibleSongs(shown, rows);
 /** Songs of one name are told apart by when they were edited. */
 const twins = computed(() => {
   const counts = new Map<string, number>();
@@ -175,8 +186,13 @@ function askToRemoveSong(song: SongSummary): void {
       <ChooseOne v-model="sort" :options="SORTS" aria-label="Order of the songs" />
       <span v-if="searched" class="quiet" role="status">{{ plural(shown.length, 'song') }}</span>
     </div>
-    <ul v-if="list.state.value" class="songs" aria-label="Songs">
-      <li v-for="song in shown" :key="song.id">
+    <ul v-if="list.state.value" ref="rows" class="songs" aria-label="Songs" :style="room">
+      <li
+        v-for="{ song, at } in inSight"
+        :key="song.id"
+        :aria-setsize="shown.length"
+        :aria-posinset="at + 1"
+      >
         <RouterLink :to="{ name: 'song', params: { id: song.id } }"
           >{{ song.title
           }}<span v-if="twins.get(song.title)! > 1" class="twin">{{
@@ -251,6 +267,7 @@ function askToRemoveSong(song: SongSummary): void {
       </ul>
     </template>
     <Dialog
+      v-if="everLeft"
       :visible="leaving !== null"
       modal
       :header="`Delete this ${leaving?.kind}?`"

@@ -40,7 +40,7 @@ export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
     describeMeter(meter),
     length?.label ?? plural(beats.length, 'beat'),
     feel ? `swung ${feel.on} ${feel.percent} %` : 'straight',
-    `arm ${labelOf(ARM_WORDS, arm.school)}, ${plural(passes, 'swing')} a beat`,
+    `arm ${labelOf(ARM_WORDS, arm.school)}, ${plural(Math.round(passes * 10) / 10, 'swing')} a beat`,
     `count ${labelOf(COUNT_WORDS, counting)}`,
   ].join(' · ');
 }
