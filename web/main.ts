@@ -24,6 +24,15 @@ createApp(App)
         cssLayer: { name: 'primevue', order: 'base, primevue' },
       },
     },
+    // An open list is a region of the page with a name; what only guards the focus is no stop of the Tab key.
+    pt: {
+      select: {
+        overlay: { role: 'region', 'aria-label': 'Choices' },
+        listContainer: { tabindex: 0 },
+        hiddenFirstFocusableEl: { tabindex: -1 },
+        hiddenLastFocusableEl: { tabindex: -1 },
+      },
+    },
     csp: { nonce },
   })
   .mount('#app');

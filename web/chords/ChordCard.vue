@@ -53,10 +53,10 @@ const missing = computed(() => {
 
 <template>
   <article class="card" :class="{ live, small, bare: !held }">
-    <h3>
+    <h2 class="sub">
       {{ symbol }}
       <span v-if="sounding" class="sounding">sounds {{ sounding }}</span>
-    </h3>
+    </h2>
     <template v-if="held">
       <ChordDiagram
         class="drawing"
@@ -110,12 +110,12 @@ const missing = computed(() => {
   border-left-color: var(--brass);
 }
 
-h3 {
+h2.sub {
   font-size: 1.5rem;
   grid-column: 2;
 }
 
-.bare h3 {
+.bare h2 {
   grid-column: 1 / -1;
 }
 
@@ -175,7 +175,7 @@ dd {
   padding: 0.5rem 0.8rem;
 }
 
-.small h3 {
+.small h2 {
   font-size: 1.3rem;
 }
 

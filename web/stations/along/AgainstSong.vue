@@ -33,7 +33,7 @@ const short = computed(() => {
 
 <template>
   <section v-if="passages.length > 0" aria-label="Against the song">
-    <h3>Against the song</h3>
+    <h2 class="sub">Against the song</h2>
     <ul aria-label="Parts of the song in the recording">
       <li v-for="one in passages" :key="one.first">
         <button type="button" @click="emit('seek', tickOfBar(one.first))">

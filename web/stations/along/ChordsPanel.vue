@@ -86,7 +86,7 @@ const percent = (sure: number) => `${Math.round(sure * 100)} %`;
         </li>
       </ul>
       <template v-if="along.line">
-        <h3>The line that they make</h3>
+        <h2 class="sub">The line that they make</h2>
         <pre class="line">{{ along.line }}</pre>
         <Button label="Take it as the song’s line" @click="takeLine" />
         <p class="quiet">Undo brings the line back that was there.</p>

@@ -38,7 +38,7 @@ const shifts = Array.from({ length: 2 * FARTHEST + 1 }, (_, step) => step - FART
 
 <template>
   <div class="file">
-    <h3>Heard together</h3>
+    <h2 class="sub">Heard together</h2>
     <label for="along-level">The recording</label>
     <Slider
       v-model="percent"
@@ -65,7 +65,7 @@ const shifts = Array.from({ length: 2 * FARTHEST + 1 }, (_, step) => step - FART
       Not too loud: over headphones a recording that is turned up to drown the strings can hurt the
       ears. If they ring afterwards, turn it down and rest.
     </p>
-    <h3>The file</h3>
+    <h2 class="sub">The file</h2>
     <p>
       {{ along.info?.name }}<br />
       <span class="quiet">{{ length }}, {{ size }}; it stays on this machine.</span>

@@ -134,7 +134,7 @@ const said = (ms: number) =>
       <p v-if="told ?? takes.trouble" role="alert">{{ told ?? takes.trouble }}</p>
       <p v-else-if="takes.judging" role="status">Judging.</p>
       <template v-else-if="verdict && way === null">
-        <h3>{{ verdict.sentence }}</h3>
+        <h2 class="sub">{{ verdict.sentence }}</h2>
         <ul aria-label="Lateness by slot">
           <li v-for="{ place, ms } in places" :key="place">{{ place }}: {{ said(ms) }}</li>
         </ul>

@@ -104,7 +104,7 @@ function keepTurn(): void {
   <div class="variations">
     <div class="groups">
       <div v-for="group in groups" :key="group.label" role="group" :aria-label="group.label">
-        <h3>{{ group.label }}</h3>
+        <h2 class="sub">{{ group.label }}</h2>
         <Button
           v-for="variation in group.variations"
           :key="variation.id"
@@ -166,7 +166,7 @@ function keepTurn(): void {
   gap: 0.35rem;
 }
 
-h3 {
+h2.sub {
   font-size: 1rem;
   margin-right: 0.2rem;
 }
