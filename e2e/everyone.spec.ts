@@ -155,8 +155,14 @@ test('addresses that lead nowhere say so and show the way back', async ({ page, 
 });
 
 test('nothing is wider than a tablet or a phone', async ({ page, app }) => {
-  for (const width of [820, 390]) {
-    await page.setViewportSize({ width, height: 1000 });
+  // A tablet, a phone, the smallest, and a usual window at twice the size.
+  for (const [width, height] of [
+    [820, 1000],
+    [390, 1000],
+    [320, 700],
+    [640, 400],
+  ] as const) {
+    await page.setViewportSize({ width, height });
     await openSong(page, app, 'Sluice Gate Sixteens');
     for (const station of ['Strum', 'Chords', 'Changes', 'Practice', 'Along', 'Sheet', 'Song']) {
       await goTo(page, station);

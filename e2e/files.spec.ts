@@ -139,3 +139,42 @@ test('a tune in ABC brings its chords, its rhythm and its words', async ({ page,
     page.getByRole('region', { name: 'Bars' }).getByText('lan-', { exact: true }),
   ).toBeVisible();
 });
+
+test('from the shelf to a file by keyboard alone takes fewer than sixty keys', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.url);
+  await expect(page.getByRole('link', { name: 'Ropes at First Light' })).toBeVisible();
+  let keys = 0;
+  const press = async (key: string) => {
+    keys += 1;
+    await page.keyboard.press(key);
+  };
+  const focused = () =>
+    page.evaluate(() => {
+      const now = document.activeElement;
+      return now?.getAttribute('aria-label') ?? now?.textContent?.trim() ?? '';
+    });
+  const tabTo = async (name: RegExp) => {
+    for (;;) {
+      await press('Tab');
+      if (name.test(await focused())) return;
+      if (keys > 100) throw new Error(`No way to ${String(name)} by the Tab key.`);
+    }
+  };
+  await tabTo(/^Ropes at First Light$/);
+  await press('Enter');
+  await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
+  await tabTo(/^(The line|The bar|Take it away)$/);
+  // The tools are one group: a press of each is at most a few keys away.
+  for (let step = 0; step < 12 && (await focused()) !== 'Take it away'; step += 1) {
+    await press('Tab');
+  }
+  await press('Enter');
+  await tabTo(/^ChordPro/);
+  const file = page.waitForEvent('download');
+  await press('Enter');
+  expect((await file).suggestedFilename()).toMatch(/\.cho|\.pro|\.chordpro/);
+  expect(keys).toBeLessThan(60);
+});

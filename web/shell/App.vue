@@ -310,6 +310,23 @@ nav {
   }
 }
 
+/* Where the window is low, as at twice the size, the head of the page is one row. */
+@media (max-width: 62rem) and (max-height: 34rem) {
+  .shell {
+    flex-wrap: nowrap;
+  }
+
+  nav {
+    order: 0;
+    flex-basis: 0;
+  }
+
+  .brand,
+  .of {
+    display: none;
+  }
+}
+
 /* The page never scrolls: what is between header and stage bar does, so nothing lies under either. */
 .house {
   display: flex;
