@@ -1,6 +1,7 @@
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import 'primeicons/primeicons.css';
+import 'virtual:components.css';
 import './theme/tokens.css';
 import './theme/base.css';
 import { createPinia } from 'pinia';
@@ -8,7 +9,6 @@ import PrimeVue from 'primevue/config';
 import { createApp } from 'vue';
 import App from './shell/App.vue';
 import { router } from './router';
-import { workshop } from './theme/preset';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
 
@@ -16,14 +16,8 @@ createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, {
-    theme: {
-      preset: workshop,
-      options: {
-        prefix: 'pw',
-        darkModeSelector: '.evening',
-        cssLayer: { name: 'primevue', order: 'base, primevue' },
-      },
-    },
+    // It is written at build time: see theme/sheet.ts.
+    theme: 'none',
     // An open list is a region of the page with a name; what only guards the focus is no stop of the Tab key.
     pt: {
       select: {

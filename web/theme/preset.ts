@@ -1,5 +1,12 @@
 import { definePreset } from '@primeuix/themes';
-import { components } from './components';
+import { components } from './components.ts';
+
+/** How its rules are named, and which go before which. */
+export const THEME_OPTIONS = {
+  prefix: 'pw',
+  darkModeSelector: '.evening',
+  cssLayer: { name: 'primevue', order: 'base, primevue' },
+};
 
 /** The components of PrimeVue in the tokens of the workshop: see tokens.css. */
 export const workshop = definePreset(components, {
