@@ -497,6 +497,8 @@ export {
   placeWords,
   pulsesPerBar,
   type HeardRhythm,
+  type PlayedIn,
+  playIn,
   rhythmOf,
   secondsOf,
   sectionsOf,

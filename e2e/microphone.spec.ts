@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { secondVoice, wavOf } from '../bench/secondVoice';
+import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
 import { expect, goTo, look, openSong, test } from './app';
 
 /** A file plays the part of the microphone: somebody knocks on the table, which is no song. */
@@ -45,4 +45,56 @@ test('the microphone is listened to; something else than the song is told as tha
   });
   await look(page, 'Takes');
   await expect(page.getByText(/microphone/).first()).toBeVisible();
+});
+
+test('a pattern is played in: through the microphone, and from a file of other strings', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const { strikes } = (await (await fetch(`${app.url}/api/songs/${id}/performance`)).json()) as {
+    strikes: (PlayedStroke & { bar: number })[];
+  };
+  await goTo(page, 'Strum');
+  const line = page.getByRole('textbox', { name: 'Say it' });
+  await line.fill('down, down, down, down');
+  await line.press('Enter');
+  await look(page, 'Tap it in');
+  const panel = page.getByRole('region', { name: 'Play it in' });
+
+  // Eight bars of the song by strings that are not ours, in another room.
+  const bars = strikes.filter(({ bar }) => bar < 8);
+  const sound = secondVoice(bars, { sampleRate: 22_050, lead: 0.9 });
+  await panel.locator('input[type=file]').setInputFiles({
+    name: 'ropes.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from(wavOf(sound, 22_050)),
+  });
+  await expect(panel.getByText(/strokes in \d turns, at 9[0-4]\./)).toBeVisible({
+    timeout: 20_000,
+  });
+  await panel.getByRole('button', { name: 'Use it' }).click();
+  await expect(line).toHaveValue(/^down miss, down up, miss up, down up$/i);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(line).toHaveValue('down, down, down, down');
+
+  // Knocks on the table, one a beat and a little faster than it is counted in.
+  await panel.getByRole('button', { name: 'Play it in', exact: true }).click();
+  await expect(panel.getByText('Play.')).toBeVisible({ timeout: 15_000 });
+  await expect(panel.getByText(/\d+ strokes in \d turns?, at (9[5-9]|10[0-3])\./)).toBeVisible({
+    timeout: 30_000,
+  });
+  await panel.getByRole('button', { name: 'Use it' }).click();
+  await expect(line).toHaveValue(/^(chuck|down)( miss)?, (chuck|down)( miss)?, /i);
+
+  // What is no sound says so, and nothing is changed.
+  const before = await line.inputValue();
+  await panel.locator('input[type=file]').setInputFiles({
+    name: 'no.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from('RIFF, but nothing else'),
+  });
+  await expect(panel.getByText(/WAV/)).toBeVisible();
+  await expect(line).toHaveValue(before);
 });

@@ -4,5 +4,6 @@ export * from './beatMap';
 export * from './landings';
 export * from './chordEar';
 export * from './rhythm';
+export * from './playIn';
 export * from './take';
 export * from './compare';

@@ -21,6 +21,8 @@ const SELDOM = 0.25;
 /** Decibels over the middle of all strokes from which one is accented, and left of it below which it is damped. */
 const LOUDER = 3.5;
 const DAMPED = 0.22;
+/** In a room a chuck dies more slowly; it is still gone so much sooner than the others. */
+const DIES_SOONER = 0.2;
 
 /**
  * The pattern that some bars of a recording play, one bar long: what is struck in most of them, on the grid of
@@ -66,6 +68,7 @@ export function rhythmOf(
   const division = (between || fine === 2 ? fine : fine / 2) as Division;
   const step = fine / division;
   const middle = median(slots.flatMap(({ loud }) => loud));
+  const ring = median(slots.flatMap(({ rings }) => rings));
   const kept = slots.filter((_, index) => index % step === 0);
   const empty: PatternBeat[] = Array.from({ length: map.meter.beats }, () => ({
     division,
@@ -81,7 +84,7 @@ export function rhythmOf(
     if (often < OFTEN) return MISS;
     const accent = median(slot.loud) > middle + LOUDER ? ('accent' as const) : ('normal' as const);
     const dir = natural[index]!;
-    return median(slot.rings) < DAMPED
+    return median(slot.rings) < Math.max(DAMPED, ring - DIES_SOONER)
       ? { kind: 'chuck', dir, accent }
       : { kind: 'strum', dir, accent };
   });

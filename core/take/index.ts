@@ -4,5 +4,6 @@ export * from './onsets';
 export { lowered, spectrometer } from './signal';
 export * from './judge';
 export * from './pitch';
+export { BASS_RATE, directionsOf, rakePlace } from './direction';
 export * from './ring';
 export * from './player';

@@ -76,6 +76,11 @@ export class Capture {
     this.samples += block.length;
   }
 
+  /** How long it has listened, in seconds. */
+  get seconds(): number {
+    return this.samples / this.context.sampleRate;
+  }
+
   /** The last samples that were heard; fewer at the start. */
   latest(count: number): Recording {
     const samples = new Float32Array(count);

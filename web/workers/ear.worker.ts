@@ -1,8 +1,11 @@
 import { expose } from 'comlink';
 import {
   arrangement,
+  type FrettedChord,
   type Habits,
   type Instrument,
+  type Pattern,
+  playIn,
   judgeOnsets,
   judgeSound,
   playTake,
@@ -35,6 +38,9 @@ const ear = {
     shape: Shape,
     pitches: (number | null)[],
   ): RingReport => ringOf(recording, instrument, shape, pitches),
+  /** A pattern that was played on the instrument. */
+  playIn: (recording: Recording, tempo: number, base: Pattern, chord: FrettedChord | null) =>
+    playIn(recording, tempo, base, chord),
   readWav: (bytes: Uint8Array): Recording => readWav(bytes),
 
   /** A take of a made-up player, judged from its sound. */

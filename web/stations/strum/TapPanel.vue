@@ -21,6 +21,7 @@ import {
   tapLengths,
 } from '#core';
 import WristPath from '../../path/WristPath.vue';
+import PlayInPanel from './PlayInPanel.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
@@ -190,6 +191,7 @@ function take(): void {
       </ul>
     </template>
     <p v-if="told" role="status">{{ told }}</p>
+    <PlayInPanel v-if="!taps" :pattern="pattern" :strings="strings" :chord="chord" :beats="beats" />
   </div>
 </template>
 
