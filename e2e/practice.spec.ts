@@ -86,6 +86,38 @@ test('a sound file is heard, and one that is none is told apart', async ({ page,
   await send('take.wav', Buffer.from(wavOf(samples, 32_000)));
   await expect(answer(page)).toHaveText(/lands? .*late|Landings come/, { timeout: 25_000 });
   await expect(page.getByText(/strokes heard/)).toContainText('fretting hand');
+
+  // It is listened to from a bar, at half the speed; kept only where that is asked for, and taken away.
+  const sound = page.getByRole('group', { name: 'The sound of this take' });
+  await sound.getByText('half', { exact: true }).click();
+  await page.getByRole('button', { name: /^Bar 4:/ }).click();
+  const heardAt = () =>
+    sound.locator('audio').evaluate((media: HTMLAudioElement) => ({
+      at: media.currentTime,
+      rate: media.playbackRate,
+      paused: media.paused,
+    }));
+  await expect.poll(async () => (await heardAt()).paused).toBe(false);
+  const { at, rate } = await heardAt();
+  expect(rate).toBe(0.5);
+  const bar = 1.3 + 3 * 4 * (60 / 92);
+  expect(Math.abs(at - bar)).toBeLessThan(1);
+  const keep = sound.getByRole('button', { name: /^Keep the sound, \d+\.\d MB$/ });
+  await keep.click();
+  await expect(sound.getByRole('button', { name: /^Delete the sound/ })).toBeVisible();
+  await page.reload();
+  await look(page, 'Takes');
+  await expect(page.getByText(/sound of \d+\.\d MB/)).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Look at the take of/ })
+    .first()
+    .click();
+  await expect
+    .poll(() => sound.locator('audio').evaluate((media: HTMLAudioElement) => media.duration))
+    .toBeGreaterThan(30);
+  await sound.getByRole('button', { name: /^Delete the sound/ }).click();
+  await expect(sound).toBeHidden();
+  await expect(page.getByText(/sound of \d+\.\d MB/)).toBeHidden();
 });
 
 test('taps are a take, and too few are none', async ({ page, app }) => {

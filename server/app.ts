@@ -52,6 +52,8 @@ function policies(): RequestHandler[] {
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
+        // A take that is listened to before it is kept.
+        mediaSrc: ["'self'", 'blob:'],
         styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response)}'`],
         // Components position and size themselves with style attributes.
         styleSrcAttr: ["'unsafe-inline'"],
@@ -98,7 +100,7 @@ export function createApp(options: AppOptions): Express {
   const api = express.Router();
   const songs = songRoutes(database, compute);
   // Takes are larger than documents, and read what they are sent themselves.
-  api.use('/songs/:id/takes', takeRoutes(database, compute, songs.find));
+  api.use('/songs/:id/takes', takeRoutes(database, compute, songs.find, folder));
   if (folder) {
     api.use('/songs/:id/recording', recordingRoutes(database, folder, songs.find));
   }

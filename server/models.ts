@@ -75,6 +75,18 @@ export interface TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAt
   judgement: string;
 }
 
+/** Where the sound of a take lies, in the data folder. */
+export interface TakeSoundRow extends Model<
+  InferAttributes<TakeSoundRow>,
+  InferCreationAttributes<TakeSoundRow>
+> {
+  takeId: string;
+  songId: string;
+  type: string;
+  file: string;
+  bytes: number;
+}
+
 /** A row of the log; its time in milliseconds since 1970. */
 export interface EntryRow
   extends Model<InferAttributes<EntryRow>, InferCreationAttributes<EntryRow>>, EntryColumns {}
@@ -98,6 +110,7 @@ export interface Models {
   instruments: ModelStatic<InstrumentRow>;
   entries: ModelStatic<EntryRow>;
   takes: ModelStatic<TakeRow>;
+  takeSounds: ModelStatic<TakeSoundRow>;
   recordings: ModelStatic<RecordingRow>;
   changeTimes: ModelStatic<ChangeTimeRow>;
   songs: ModelStatic<SongRow>;
@@ -195,6 +208,17 @@ export function defineModels(sequelize: Sequelize): Models {
         judgement: { type: DataTypes.TEXT, allowNull: false },
       },
       { tableName: 'takes', timestamps: false },
+    ),
+    takeSounds: sequelize.define<TakeSoundRow>(
+      'takeSound',
+      {
+        takeId: { type: DataTypes.UUID, primaryKey: true, field: 'take_id' },
+        songId: { type: DataTypes.UUID, allowNull: false, field: 'song_id' },
+        type: { type: DataTypes.STRING, allowNull: false },
+        file: { type: DataTypes.STRING, allowNull: false },
+        bytes: { type: DataTypes.INTEGER, allowNull: false },
+      },
+      { tableName: 'take_sounds', timestamps: false },
     ),
     songs: sequelize.define<SongRow>(
       'song',

@@ -141,12 +141,15 @@ export async function dropFile(folder: string, file: string): Promise<void> {
 /** Takes away what a broken upload left behind, and files that nothing has named for a month. */
 export async function sweepRecordings(
   folder: string,
-  { recordings, songs }: Pick<Database, 'recordings' | 'songs'>,
+  { recordings, takeSounds, songs }: Pick<Database, 'recordings' | 'takeSounds' | 'songs'>,
 ): Promise<void> {
   const place = recordingsFolder(folder);
   const files = await readdir(place).catch(() => []);
   if (files.length === 0) return;
-  const rows = await recordings.findAll({ attributes: ['songId', 'file'] });
+  const rows = [
+    ...(await recordings.findAll({ attributes: ['songId', 'file'] })),
+    ...(await takeSounds.findAll({ attributes: ['songId', 'file'] })),
+  ];
   const there = new Set(
     (
       await songs.findAll({ attributes: ['id'], where: { id: rows.map(({ songId }) => songId) } })

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -23,7 +23,7 @@ let id: string;
 
 beforeAll(async () => {
   database = await openDatabase(folder);
-  const app = createApp({ database, host: '127.0.0.1', log: pino({ level: 'silent' }) });
+  const app = createApp({ database, folder, host: '127.0.0.1', log: pino({ level: 'silent' }) });
   server = createServer(app).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   expect((server.address() as AddressInfo).port).toBeGreaterThan(0);
@@ -200,5 +200,71 @@ describe('changes of a song', () => {
     const { body } = await request(server).post('/api/change-times').send({ gaps: [] }).expect(400);
     expect(body.problems.length).toBeGreaterThan(3);
     await request(server).get('/api/change-times?strings=few').expect(400);
+  });
+});
+
+describe('the sound of a take', () => {
+  const wav = Buffer.from(toWav(new Float32Array(22_050).fill(0.1), 22_050));
+  const files = () => readdirSync(path.join(folder, 'recordings'));
+  async function kept(): Promise<string> {
+    const { body: judgement } = await judge()
+      .type('audio/wav')
+      .send(Buffer.from(sound({ seed: 9, jitter: 6 })))
+      .expect(200);
+    const take = { tempo: 100, from: 1, to: 8, source: 'microphone', judgement };
+    const { body } = await request(server).post(`/api/songs/${id}/takes`).send(take).expect(201);
+    return body.id as string;
+  }
+  const at = (take: string) => `/api/songs/${id}/takes/${take}/sound`;
+
+  it('is kept only where it is asked for, listed with its size, heard with ranges, and taken away', async () => {
+    const take = await kept();
+    const listed = async () =>
+      (await request(server).get(`/api/songs/${id}/takes`)).body.find(
+        (row: { id: string }) => row.id === take,
+      );
+    expect((await listed()).soundBytes).toBeUndefined();
+    await request(server).get(at(take)).expect(404);
+    await request(server).delete(at(take)).expect(404);
+
+    await request(server).put(at(take)).type('application/octet-stream').send(wav).expect(201);
+    expect((await listed()).soundBytes).toBe(wav.length);
+    expect(files()).toHaveLength(1);
+    const part = await request(server).get(at(take)).set('Range', 'bytes=0-3').expect(206);
+    expect(part.headers['content-type']).toBe('audio/wav');
+    expect(Buffer.from(part.body as Buffer).toString()).toBe('RIFF');
+
+    // Another in its place leaves one file; deleting the sound leaves the take.
+    await request(server).put(at(take)).type('application/octet-stream').send(wav).expect(200);
+    expect(files()).toHaveLength(1);
+    await request(server).delete(at(take)).expect(204);
+    expect(files()).toEqual([]);
+    expect(await listed()).toMatchObject({ id: take });
+  });
+
+  it('goes with its take, and is refused where it is no sound', async () => {
+    const take = await kept();
+    for (const [body, status] of [
+      [Buffer.from('no sound at all, but long enough'), 400],
+      [Buffer.alloc(0), 400],
+      [wav.subarray(0, 30), 400],
+    ] as const) {
+      const { body: answer } = await request(server)
+        .put(at(take))
+        .type('application/octet-stream')
+        .send(body)
+        .expect(status);
+      expect(answer.error).toMatch(/kept/);
+    }
+    expect(files()).toEqual([]);
+    await request(server).put(at(take)).type('application/octet-stream').send(wav).expect(201);
+    await request(server).delete(`/api/songs/${id}/takes/${take}`).expect(204);
+    expect(files()).toEqual([]);
+    await request(server).get(at(take)).expect(404);
+    await request(server)
+      .put(at('00000000-0000-4000-8000-000000000000'))
+      .type('application/octet-stream')
+      .send(wav)
+      .expect(404);
   });
 });

@@ -122,6 +122,8 @@ export const takeSummarySchema = z.strictObject({
   ...taken,
   trouble: troubleSchema,
   sentence: z.string(),
+  /** Bytes of its sound, where that is kept. */
+  soundBytes: z.int().optional(),
 });
 export type TakeSummary = z.infer<typeof takeSummarySchema>;
 export const takeListSchema = z.array(takeSummarySchema);

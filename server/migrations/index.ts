@@ -8,6 +8,7 @@ import { log } from './005-log';
 import { instruments } from './006-instruments';
 import { recordings } from './007-recordings';
 import { glance } from './008-glance';
+import { takeSounds } from './009-take-sounds';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
@@ -19,4 +20,5 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
   instruments,
   recordings,
   glance,
+  takeSounds,
 ];

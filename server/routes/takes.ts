@@ -17,7 +17,9 @@ import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
 import { addEntry, entryOf, whole } from './entries';
+import { dropFile } from '../recordings';
 import { sendWhole } from './send';
+import { takeSoundRoutes } from './takeSounds';
 
 /** The largest recording: about six minutes of stereo, twelve of one channel. */
 const LARGEST = '64mb';
@@ -70,13 +72,15 @@ const laddered = ({ rung, hands }: { rung: string | null; hands: string | null }
 /**
  * Takes of a song: judged from their sound or their onsets without being kept, and kept as what was judged.
  * @param find the song of a request
+ * @param folder the data folder, for the sound of takes; without it none is kept
  */
 export function takeRoutes(
-  database: Pick<Database, 'takes' | 'entries' | 'sequelize'>,
+  database: Pick<Database, 'takes' | 'takeSounds' | 'entries' | 'sequelize'>,
   compute: Compute,
   find: (request: Request) => Promise<{ id: string; document: Song }>,
+  folder: string | undefined,
 ) {
-  const { takes, entries, sequelize } = database;
+  const { takes, takeSounds, entries, sequelize } = database;
   const router = Router({ mergeParams: true });
   const isJson = (request: { headers: Record<string, unknown> }) =>
     /json/i.test(String(request.headers['content-type'] ?? ''));
@@ -106,11 +110,15 @@ export function takeRoutes(
       order: [['madeAt', 'DESC']],
       limit: MOST_LISTED,
     });
+    const sounds = await takeSounds.findAll({ where: { songId: id } });
+    const bytesOf = new Map(sounds.map(({ takeId, bytes }) => [takeId, bytes]));
     response.json(
       rows.map((row) => {
         const { madeAt, rung, hands, ...rest } = row.get({ plain: true });
+        const soundBytes = bytesOf.get(rest.id);
         return {
           ...rest,
+          ...(soundBytes !== undefined && { soundBytes }),
           ...laddered({ rung, hands }),
           madeAt: madeAt.toISOString(),
         } as TakeSummary;
@@ -186,12 +194,17 @@ export function takeRoutes(
 
   router.delete('/:take', async (request: Request, response) => {
     const row = await rowOf(request);
+    const sound = await takeSounds.findByPk(row.id);
     await whole(sequelize, async (transaction) => {
       await row.destroy({ transaction });
+      await sound?.destroy({ transaction });
       await entries.destroy({ where: { id: row.id }, transaction });
     });
+    if (sound && folder) await dropFile(folder, sound.file);
     response.status(204).end();
   });
+
+  if (folder) router.use('/:take/sound', takeSoundRoutes(database, folder, rowOf));
 
   return router;
 }

@@ -139,6 +139,24 @@ export const api = {
   deleteTake: (songId: string, id: string) =>
     call(nothing, 'DELETE', `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}`),
 
+  takeSoundUrl: (songId: string, id: string) =>
+    `/api/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}/sound`,
+  keepTakeSound: (songId: string, id: string, sound: Blob) =>
+    call(
+      z.object({ bytes: z.int() }),
+      'PUT',
+      `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}/sound`,
+      sound,
+      false,
+      'application/octet-stream',
+    ),
+  dropTakeSound: (songId: string, id: string) =>
+    call(
+      nothing,
+      'DELETE',
+      `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}/sound`,
+    ),
+
   /** The recording beside a song: what is known of it, where its sound is. */
   readRecording: (songId: string) =>
     call(recordingSchema.nullable(), 'GET', `/songs/${encodeURIComponent(songId)}/recording/map`),

@@ -115,10 +115,56 @@ export const useTakesStore = defineStore('takes', () => {
   }
 
   const ear = earWorker;
+  /** The sound of the take that was judged last, made when it is asked for. */
+  let sounding: { judgement: TakeJudgement; sound: () => Promise<Blob> } | null = null;
+  /** Judges what has a sound, and holds on to that until the next. */
+  function judgeHeard(
+    source: 'microphone' | 'file',
+    listen: Parameters<typeof judge>[1],
+    sound: () => Promise<Blob>,
+  ): Promise<void> {
+    return judge(source, async (song, bars) => {
+      const judgement = await listen(song, bars);
+      sounding = { judgement, sound };
+      return judgement;
+    });
+  }
   const fromSound = (source: 'microphone' | 'file', recording: Recording) =>
-    judge(source, (song, bars) => ear().sound(song, recording, bars));
-  const fromWav = (bytes: Uint8Array) =>
-    judge('file', (song, bars) => ear().wav(song, bytes, bars));
+    judgeHeard(
+      source,
+      (song, bars) => ear().sound(song, recording, bars),
+      async () => new Blob([await ear().toWav(recording)], { type: 'audio/wav' }),
+    );
+  const fromWav = (bytes: Uint8Array<ArrayBuffer>) =>
+    judgeHeard(
+      'file',
+      (song, bars) => ear().wav(song, bytes, bars),
+      async () => new Blob([bytes], { type: 'audio/wav' }),
+    );
+  /** The sound of a take of this visit; null where it has none, or another was judged since. */
+  const soundOf = async (judgement: TakeJudgement) =>
+    sounding?.judgement === judgement ? sounding.sound() : null;
+
+  /** Notes how many bytes of sound the take that is looked at has now. */
+  function noteSound(takeId: string, soundBytes: number | undefined): void {
+    list.value = list.value.map((row) => {
+      if (row.id !== takeId) return row;
+      const { soundBytes: _, ...rest } = row;
+      return soundBytes === undefined ? rest : { ...rest, soundBytes };
+    });
+  }
+  async function keepSound(sound: Blob): Promise<void> {
+    const takeId = shown.value?.id;
+    if (!songs.id || !takeId) return;
+    const { bytes } = await api.keepTakeSound(songs.id, takeId, sound);
+    noteSound(takeId, bytes);
+  }
+  async function dropSound(): Promise<void> {
+    const takeId = shown.value?.id;
+    if (!songs.id || !takeId) return;
+    await api.dropTakeSound(songs.id, takeId);
+    noteSound(takeId, undefined);
+  }
   /** @param begins the second of the onsets at which the first of the bars begins, where that is known */
   const fromOnsets = (
     onsets: TakeOnset[],
@@ -153,6 +199,9 @@ export const useTakesStore = defineStore('takes', () => {
     fromWav,
     fromOnsets,
     fromExample,
+    soundOf,
+    keepSound,
+    dropSound,
     open,
     remove,
   };

@@ -18,6 +18,7 @@ import {
   type Song,
   type TakeOnset,
   takeSound,
+  toWav,
 } from '#core';
 
 type Part = { first: number; last: number; begins?: number | undefined };
@@ -41,6 +42,8 @@ const ear = {
   /** A pattern that was played on the instrument. */
   playIn: (recording: Recording, tempo: number, base: Pattern, chord: FrettedChord | null) =>
     playIn(recording, tempo, base, chord),
+  /** A recording as a file. */
+  toWav: ({ samples, sampleRate }: Recording) => toWav(samples, sampleRate),
   readWav: (bytes: Uint8Array): Recording => readWav(bytes),
 
   /** A take of a made-up player, judged from its sound. */

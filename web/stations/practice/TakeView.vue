@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { plural, secondsPerTick } from '#core';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import type { JudgedTake } from '../../stores/takes';
 import SlotChart from './SlotChart.vue';
 import TakeBars from './TakeBars.vue';
+import TakeSound from './TakeSound.vue';
 
 /** A take under what was meant, and what was measured of it. */
 const props = defineProps<{ take: JudgedTake }>();
-defineEmits<{ hear: [bar: number] }>();
+const emit = defineEmits<{ hear: [bar: number] }>();
 const player = usePlayerStore();
 const practice = usePracticeStore();
 
@@ -36,6 +38,25 @@ const facts = computed(() => {
     sure,
   ].join(' · ');
 });
+const sound = useTemplateRef('sound');
+const PLAYS = [
+  { label: 'the take', value: 'take' as const },
+  { label: 'the song', value: 'song' as const },
+];
+const plays = ref<'take' | 'song'>('take');
+/** Seconds before its first stroke from which a bar of the take is heard. */
+const LEAD = 0.15;
+function hear(bar: number): void {
+  const first = props.take.judgement.strokes.find(
+    ({ strike }) => player.performance?.strikes[strike]?.bar === bar,
+  );
+  if (plays.value === 'song' || !sound.value?.there || !first) {
+    emit('hear', bar);
+    return;
+  }
+  player.stop();
+  sound.value.playFrom(first.seconds - LEAD);
+}
 const perTick = computed(() =>
   player.sung ? secondsPerTick(props.take.tempo, player.sung.meter) : 0,
 );
@@ -64,8 +85,15 @@ const fits = computed(
       :first="take.from - 1"
       :last="take.to - 1"
       :live="player.heard ? (player.bar?.index ?? null) : null"
-      @choose="$emit('hear', $event)"
+      @choose="hear"
     />
+    <div class="row">
+      <TakeSound :key="take.id ?? 'fresh'" ref="sound" :take="take" />
+      <template v-if="sound?.there">
+        <span class="label">a bar plays</span>
+        <ChooseBeside v-model="plays" :options="PLAYS" size="small" aria-label="What a bar plays" />
+      </template>
+    </div>
     <p class="quiet">
       Broad: what was meant. Thin: what was played. Hollow: missed. A dotted ring: added.
     </p>
@@ -103,6 +131,13 @@ const fits = computed(
   overflow: auto;
   scrollbar-width: thin;
   padding: 0.15rem;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem 0.8rem;
 }
 
 .below {

@@ -40,7 +40,7 @@ const rows = computed(() =>
 <template>
   <section class="takes" aria-label="Takes">
     <p v-if="rows.length === 0" class="quiet">
-      No take yet. Each one that is judged is listed here; its sound is not kept.
+      No take yet. Each one that is judged is listed here; its sound is kept only where you say so.
     </p>
     <ul>
       <li v-for="take in rows" :key="take.id" :class="{ shown: take.id === takes.shown?.id }">
@@ -50,7 +50,12 @@ const rows = computed(() =>
           >
           <span class="quiet"
             >{{ take.day }}, {{ rungName(take.rung ?? 'song').toLowerCase() }}, bars
-            {{ take.from }} to {{ take.to }}, {{ SOURCES[take.source] }}</span
+            {{ take.from }} to {{ take.to }}, {{ SOURCES[take.source]
+            }}{{
+              take.soundBytes === undefined
+                ? ''
+                : `, sound of ${(take.soundBytes / 1e6).toFixed(1)} MB`
+            }}</span
           >
           <span>{{ take.sentence }}</span>
         </button>
