@@ -106,6 +106,7 @@ async function drop(): Promise<void> {
 
 audio {
   height: 2.2rem;
+  width: 13rem;
   max-width: 100%;
 }
 </style>
