@@ -15,7 +15,7 @@ const COMING = 0.035;
 /** Two ways of a rake are told apart where the low strings come at times so far apart, in seconds. */
 const LEAST_APART = 0.01;
 /** Of the way between the two, what has to be clear on one side. */
-const MARGIN = 0.2;
+const MARGIN = 0.3;
 
 /** When so much of what is new has come, the low strings have been struck. */
 const SHARE = 0.2;
