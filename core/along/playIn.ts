@@ -64,9 +64,7 @@ function beatsOf(heard: Heard[], counted: number): { first: number; beat: number
     after.map(({ seconds }) => [Math.round((seconds - start.seconds) / cell), seconds]),
   );
   const straight = after.length > 2 && line.m > 0;
-  return straight
-    ? { first: line.b, beat: line.m * 4 }
-    : { first: start.seconds, beat: best.beat };
+  return straight ? { first: line.b, beat: line.m * 4 } : { first: start.seconds, beat: best.beat };
 }
 
 /** The way of each stroke by the order in which low and high strings come in; null where it is not clear. */

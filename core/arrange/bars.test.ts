@@ -194,9 +194,9 @@ describe('the numbers of the bars', () => {
   it('play a chord in another shape at the times that are said, and sound it there', () => {
     const written = song('A');
     const up = { frets: [null, 0, 7, 6, 5, 5], fingers: [0, 0, 4, 3, 1, 1] };
-    const shaped = commands.chooseShape("A'", up).apply(
-      commands.setProgression("Verse:\nA[2=A'] | D\nOrder: Verse x2").apply(written),
-    );
+    const shaped = commands
+      .chooseShape("A'", up)
+      .apply(commands.setProgression("Verse:\nA[2=A'] | D\nOrder: Verse x2").apply(written));
     const landed = arrange(shaped).landings;
     expect(landed.map(({ symbol }) => symbol)).toEqual(['A', 'D', "A'", 'D']);
     expect(landed[0]!.strings).not.toEqual(landed[2]!.strings);

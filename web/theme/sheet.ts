@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import BaseStyle from '@primevue/core/base/style';
-import { css, Theme } from '@primeuix/styled';
+import { css, Theme } from '@primeuix/themes';
 import type { Plugin } from 'vite';
 import { THEME_OPTIONS, workshop } from './preset.ts';
 
