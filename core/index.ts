@@ -305,6 +305,7 @@ export {
   fills,
   lineFingers,
   lineWords,
+  moveShape,
 } from './neck';
 
 export {
@@ -407,6 +408,7 @@ export {
   type Strike,
   whyDifferent,
   writtenTick,
+  tuneTurns,
   meetsOf,
   type MappedRhythm,
   rhythmMap,

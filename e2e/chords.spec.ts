@@ -83,6 +83,14 @@ test('an own tuning with an own shape is saved and opened again', async ({ page,
   await keys.getByRole('button', { name: 'low G string, fret 2' }).click();
   await keys.getByRole('button', { name: 'B string, fret 3' }).click();
   await keys.getByRole('button', { name: 'high D string, fret 4' }).click();
+  await expect(page.getByText(/^This is D.*Not held: .*G/)).toBeVisible();
+  // The whole shape goes along the neck, and back.
+  await page.getByRole('button', { name: 'Shape up a fret' }).click();
+  await expect(keys.getByRole('button', { name: 'high D string, fret 5' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.getByRole('button', { name: 'Shape down a fret' }).click();
   await expect(page.getByText(/^This is D/)).toBeVisible();
   await page.getByRole('button', { name: 'Keep for D' }).click();
   await saved(page);

@@ -9,5 +9,5 @@ export * from './preview';
 export * from './click';
 export * from './groove';
 export * from './swing';
-export { meetsOf } from './tune';
+export { meetsOf, tuneTurns } from './tune';
 export * from './rhythmMap';

@@ -8,7 +8,7 @@ import { newSong, readTune, sayTune } from '../song';
 import { parsePattern } from '../stroke';
 import { METERS } from '../time';
 import { tries } from '../properties.test-kit';
-import { arrange } from '.';
+import { arrange, tuneTurns } from '.';
 
 /** Lines of single notes: written, met by the pattern, fingered, moved. */
 
@@ -250,4 +250,19 @@ it('a note on a string that the instrument has not is told, and nothing else is 
     { tick: 960, message: 'This instrument has no string 6 for the line of notes.' },
   ]);
   expect(strikes.filter(({ tune }) => tune).map(({ tick }) => tick)).toEqual([0]);
+});
+
+describe('the arm under a line', () => {
+  it('turns back where two strokes that go the same way are too close', () => {
+    const bar = (text: string) =>
+      arrange(songOf('down miss, down miss, down miss, down miss', text)).strikes.filter(
+        (one) => one.bar === 0,
+      );
+    // On the e the arm of eighths is still on its way down.
+    expect(tuneTurns(bar('1 s3f0 e s3f2 2 s4f2'), 480)).toEqual([240]);
+    expect(tuneTurns(bar('1 s3f0 & s3f2 2 s4f2'), 480)).toEqual([]);
+    // An arm of sixteenths comes round by itself; what the fretting hand sounds turns no arm.
+    expect(tuneTurns(bar('1 s3f0 e hammer s3f2 2 s4f2'), 480)).toEqual([]);
+    expect(tuneTurns(bar('1 s3f0 2 s3f2'), 480)).toEqual([]);
+  });
 });

@@ -57,6 +57,23 @@ const isBass = ({ kind, notes, chord }: Strike, frets: (number | null)[] | undef
     notes[0]!.string === frets?.findIndex((fret) => fret !== null));
 
 /**
+ * Where the arm has to turn back for a note of a line: the stroke before it is struck the same way, and there is no
+ * time for the arm to come round by itself.
+ * @param strikes of a bar, in order
+ * @param halfSwing ticks that one half-swing of its arm takes
+ * @returns ticks of those notes
+ * @example tuneTurns(strikes, 480) // [1200]
+ */
+export function tuneTurns(strikes: Strike[], halfSwing: number): number[] {
+  const struck = strikes.filter(({ kind }) => kind !== 'legato' && kind !== 'tap');
+  return struck.flatMap((strike, index) => {
+    const before = struck[index - 1];
+    if (!before || !(strike.tune || before.tune) || before.dir !== strike.dir) return [];
+    return strike.tick - before.tick <= halfSwing ? [strike.tick] : [];
+  });
+}
+
+/**
  * Puts lines of notes in: each note a strike of its own, struck the way the arm goes there, or sounded by the
  * fretting hand; the strokes at its time make way as the rule of its bar says.
  * @example withTune(song, strikes, bars, context).filter(({ tune }) => tune)

@@ -12,6 +12,7 @@ export * from './bass';
 export * from './fingers';
 export * from './lineFingers';
 export * from './moveLine';
+export * from './moveShape';
 export * from './fills';
 export * from './fretted';
 export * from './standins';

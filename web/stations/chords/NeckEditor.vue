@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import { assignFingers, detectChords, type Instrument, type Shape, stringLabel } from '#core';
+import {
+  assignFingers,
+  detectChords,
+  type Instrument,
+  moveShape,
+  type Shape,
+  stringLabel,
+} from '#core';
 import { useViewStore } from '../../stores/view';
 
 /** A shape made on the neck: press a fret of a string, or open it, or leave it out. */
@@ -25,6 +32,18 @@ function press(string: number, fret: number | null): void {
   frets.value = frets.value.with(string, frets.value[string] === fret ? null : fret);
 }
 
+/** The whole shape along the neck; null where it would leave it. */
+const moved = (by: number) => moveShape(frets.value, by, props.instrument.frets);
+function move(by: number): void {
+  const next = moved(by);
+  if (!next) return;
+  frets.value = next;
+  const held = next.filter((fret) => fret !== null && fret > 0) as number[];
+  if (Math.max(...held) > first.value + ROWS - 1 || Math.min(...held) < first.value) {
+    first.value = Math.max(1, Math.min(...held));
+  }
+}
+
 const fingers = computed(() => assignFingers(frets.value, true));
 const names = computed(() =>
   detectChords(
@@ -40,7 +59,12 @@ const words = computed(() => {
     names.value.length > 0
       ? `This is ${names.value.slice(0, 2).join(', or ')}.`
       : 'This has no name that we know.';
-  return fingers.value ? name : `${name} Four fingers cannot hold it; you may still keep it.`;
+  const silent = props.instrument.strings.flatMap((_, string) =>
+    frets.value[string] === null ? [stringLabel(props.instrument, string)] : [],
+  );
+  const left = silent.length > 0 ? ` Not held: ${silent.join(', ')}.` : '';
+  const held = fingers.value ? '' : ' Four fingers cannot hold it; you may still keep it.';
+  return `${name}${left}${held}`;
 });
 const canKeep = computed(() => frets.value.some((fret) => fret !== null));
 
@@ -106,6 +130,20 @@ const at = (string: number, fret: number | null) =>
         :disabled="first + ROWS > instrument.frets"
         @click="first += 1"
       />
+      <Button
+        size="small"
+        text
+        label="Shape up a fret"
+        :disabled="moved(1) === null"
+        @click="move(1)"
+      />
+      <Button
+        size="small"
+        text
+        label="Shape down a fret"
+        :disabled="moved(-1) === null"
+        @click="move(-1)"
+      />
       <Button label="Cancel" text @click="emit('close')" />
       <Button :label="`Keep for ${symbol}`" :disabled="!canKeep" @click="keep" />
     </div>
@@ -170,6 +208,7 @@ td button.on {
 
 .actions {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 0.3rem;
 }

@@ -4,6 +4,7 @@ import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import {
+  beatTicks,
   fills,
   guessKey,
   type Landing,
@@ -17,6 +18,8 @@ import {
   type Song,
   songChords,
   stringLabel,
+  tuneGrid,
+  tuneTurns,
   type TuneMeets,
   type TuneNote,
 } from '#core';
@@ -102,6 +105,17 @@ const fingers = computed(() => {
     words: lineWords(path, shapes[0] ?? null),
     each: path.map(({ finger }) => (finger === 0 ? 'o' : String(finger))).join(' '),
   };
+});
+/** Notes for which the arm has to turn back. */
+const turns = computed(() => {
+  const { bar } = props;
+  const pattern = (player.parts[bar.index]?.[0] ?? { pattern: props.song.pattern }).pattern;
+  const strikes = (player.performance?.strikes ?? []).filter((one) => one.bar === bar.index);
+  const grid = tuneGrid(bar.meter, 4);
+  return tuneTurns(strikes, beatTicks(bar.meter) / pattern.arm.halfSwings).map((tick) => {
+    const at = tick - start.value;
+    return grid.find((place) => place.at === at)?.name ?? `${at} ticks after the bar line`;
+  });
 });
 const silent = computed(() =>
   (player.performance?.silent ?? []).filter(
@@ -199,6 +213,9 @@ const share = computed(() => {
     </p>
     <p v-for="fault in silent" :key="fault.message" class="problem" role="status">
       {{ fault.message }}
+    </p>
+    <p v-if="turns.length > 0" class="quiet">
+      On {{ turns.join(', ') }} the arm has to turn back: the stroke before goes the same way.
     </p>
     <p v-if="share" class="quiet">{{ share }}</p>
     <div v-if="offers.length > 0" class="row">
