@@ -269,6 +269,7 @@ describe('the database', () => {
     await first.sequelize.query('DROP INDEX patterns_name');
     await first.sequelize.query('DROP TABLE change_times');
     await first.sequelize.query('DROP TABLE takes');
+    await first.sequelize.query('DROP TABLE take_sounds');
     await first.sequelize.query('DROP TABLE entries');
     await first.sequelize.query('DROP TABLE instruments');
     await first.close();

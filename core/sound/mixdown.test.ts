@@ -227,8 +227,9 @@ describe('the room', () => {
   it('has the click beside it: a bar of clicks is the same in both channels, and dry', () => {
     const silent = mixOf(song('A', 'miss miss, miss miss, miss miss, miss miss'), { click: 'all' });
     const { left, right } = run(silent);
-    expect(left).toEqual(right);
-    expect(part(left, 0.2, 0.9)).toBe(0);
+    const apart = left.reduce((most, x, at) => Math.max(most, Math.abs(x - right[at]!)), 0);
+    expect(apart).toBeLessThan(1e-12);
+    expect(part(left, 0.2, 0.9)).toBeLessThan(1e-20);
   });
 
   it('hears low strings on the left and high ones on the right', () => {

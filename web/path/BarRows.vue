@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import {
   type Arrangement,
   asPlayed,
@@ -297,6 +297,28 @@ function nextOf(all: HTMLElement[], at: number, key: string): HTMLElement | unde
   return beyond.sort((one, other) => nearest(one) - nearest(other))[0];
 }
 
+/** Bars that are made at once: more than any window shows. The others follow when the page has nothing to do. */
+const AT_ONCE = 40;
+const ready = ref(AT_ONCE);
+const starts = computed(() => {
+  let before = 0;
+  return rows.value.map(({ lines }) =>
+    lines.map((line) => {
+      before += line.length;
+      return before - line.length;
+    }),
+  );
+});
+function makeMore(): void {
+  if (ready.value >= inOrder.value.length) {
+    ready.value = Infinity;
+    return;
+  }
+  ready.value += AT_ONCE;
+  requestIdleCallback(makeMore, { timeout: 100 });
+}
+onMounted(() => requestIdleCallback(makeMore, { timeout: 200 }));
+
 /** One bar takes part in the order of the Tab key: the chosen one, or the first. */
 const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.played ?? null);
 </script>
@@ -310,7 +332,7 @@ const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.pla
       <div class="bars" :style="{ '--in-row': inRow }">
         <template v-for="(line, at) in section.lines" :key="at">
           <BarPath
-            v-for="(bar, place) in line"
+            v-for="(bar, place) in line.slice(0, Math.max(0, ready - starts[index]![at]!))"
             :key="place"
             :pattern="bar.part.pattern"
             :phase="bar.part.phase"
