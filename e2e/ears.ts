@@ -38,8 +38,11 @@ export const sounds = (page: Page): Promise<Sound[]> =>
 export const lateness = (all: Sound[]) => Math.max(0, ...all.map(({ at, handed }) => handed - at));
 export const A_STALL = 0.25;
 
+/** How long a string that only rings along is rendered for. */
+const ALONG = 2.4;
 /** Plucks are rendered for seconds; everything percussive is much shorter. */
-export const isPluck = (sound: Sound) => sound.seconds > 1;
+export const isPluck = (sound: Sound) =>
+  sound.seconds > 1 && Math.abs(sound.seconds - ALONG) > 0.01;
 export const isClick = (sound: Sound) => sound.seconds < 0.07;
 
 /** Moments at which something begins that was silent for a while before: one for each strike. */

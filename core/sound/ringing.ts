@@ -203,6 +203,8 @@ export function cueWord(rings: RingingStrings, syllables: number, time: number):
 /** Seconds that a rendered pluck lasts; it is choked long before in almost every pattern. */
 const PLUCK_SECONDS = 3;
 const PALMED_SECONDS = 1.2;
+/** One that rings along is soft, and sooner lost under what follows. */
+const ALONG_SECONDS = 2.4;
 const CHUCK_WEIGHTS = { faint: 0.15, plain: 0.55, heavy: 1 };
 
 /** Seconds over which a rendered string is faded to silence. */
@@ -231,7 +233,7 @@ export function renderSound(
     case 'legato':
       return rungOn(sound, sampleRate, COMES_IN, seconds(PLUCK_SECONDS));
     case 'along':
-      return rungOn({ ...sound, by: 'flesh' }, sampleRate, TAKES_UP, seconds(PLUCK_SECONDS));
+      return rungOn({ ...sound, by: 'flesh' }, sampleRate, TAKES_UP, seconds(ALONG_SECONDS));
     case 'chuck':
       return chuck(sampleRate, CHUCK_WEIGHTS[sound.weight]);
     case 'tap':

@@ -57,6 +57,8 @@ export const useTakesStore = defineStore('takes', () => {
     return { from: (loop?.first ?? 0) + 1, to: Math.min(end, (loop?.last ?? end - 1) + 1) };
   });
 
+  /** Takes that were given to be judged so far. */
+  let asked = 0;
   async function judge(
     source: NewTake['source'],
     listen: (song: Song, bars: { first: number; last: number }) => Promise<TakeJudgement>,
@@ -65,6 +67,8 @@ export const useTakesStore = defineStore('takes', () => {
     const song = player.sung;
     if (!song) return;
     const { from, to } = part.value;
+    asked += 1;
+    const mine = asked;
     judging.value = true;
     trouble.value = null;
     try {
@@ -73,11 +77,13 @@ export const useTakesStore = defineStore('takes', () => {
       if (songs.id !== id) return;
       shown.value = { ...take, id: null };
       latest.value = shown.value;
+      // It has been heard: the next one may begin while this one is being kept.
+      judging.value = false;
       await (id ? keep(id, take) : note(take, song));
     } catch (error) {
       trouble.value = error instanceof Error ? error.message : String(error);
     } finally {
-      judging.value = false;
+      if (mine === asked) judging.value = false;
     }
   }
 
