@@ -330,6 +330,7 @@ export {
   takeNote,
   tuneGrid,
   type TunePart,
+  hasTunes,
   hasWords,
   joinedWords,
   type Piece,

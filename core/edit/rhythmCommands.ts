@@ -24,7 +24,7 @@ import {
   withSection,
 } from './rules';
 import { strokeKey } from '../pattern';
-import { barLength, type Piece, withWords } from '../song';
+import { barLength, hasTunes, type Piece, withWords } from '../song';
 
 /**
  * A command on the song's pattern, done on the rhythm of a target instead: what the Strum station edits
@@ -131,9 +131,7 @@ export const rhythmCommands = {
   /** The song without its lines of notes: the strums alone. */
   takeTunes: (): Command =>
     changed('take all single notes away', (song) =>
-      song.sections.some(({ lines }) =>
-        lines.some(({ bars }) => bars.some(({ rules }) => rules?.tune)),
-      )
+      hasTunes(song)
         ? {
             ...song,
             sections: song.sections.map((section) => ({

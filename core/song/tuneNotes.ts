@@ -1,7 +1,17 @@
-import { type Meter, MOST_TUNE_NOTES, type TuneNote } from '../schema';
+import { type Meter, MOST_TUNE_NOTES, type Song, type TuneNote } from '../schema';
 import { barTicks, beatTicks, placeName } from '../time';
 
 /** Lines of notes written one by one: on a grid of the bar, or where they are tapped while it plays. */
+
+/**
+ * Whether a song has a line of notes anywhere.
+ * @example hasTunes(song) // false
+ */
+export function hasTunes({ sections }: Pick<Song, 'sections'>): boolean {
+  return sections.some(({ lines }) =>
+    lines.some(({ bars }) => bars.some(({ rules }) => rules?.tune)),
+  );
+}
 
 /** Parts of a beat that a note may be as long as, and be tapped on. */
 export const TUNE_PARTS = [1, 2, 3, 4] as const;

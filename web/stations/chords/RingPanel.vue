@@ -4,13 +4,14 @@ import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { pitchAt, plural, type Recording, type RingReport, type Song, stringLabel } from '#core';
-import { Capture, decode, whyNot } from '../../audio/capture';
+import { Capture, whyNot } from '../../audio/capture';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { earWorker } from '../../workers/ear';
 import { plain } from '../../workers/plain';
+import { readSoundFile } from '../../workers/soundFile';
 
 /** Does it ring? The strings of a shape plucked one by one, and heard; and the same ear for tuning. */
 const props = defineProps<{ symbol: string; song: Song }>();
@@ -76,9 +77,7 @@ async function stop(): Promise<void> {
 async function read(file: File): Promise<void> {
   told.value = null;
   try {
-    const bytes = await file.arrayBuffer();
-    const isWav = new TextDecoder().decode(bytes.slice(0, 4)) === 'RIFF';
-    await judge(isWav ? await earWorker().readWav(new Uint8Array(bytes)) : await decode(bytes));
+    await judge(await readSoundFile(file));
   } catch (error) {
     told.value = error instanceof Error ? error.message : String(error);
   }

@@ -36,6 +36,7 @@ import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import LandingRow from './LandingRow.vue';
+import { usePlantFlag } from './plantFlag';
 import RhythmPicker from './RhythmPicker.vue';
 
 /** The chosen bar, large: its rhythm, what a shared bar does with it, and what leads into its chords. */
@@ -94,13 +95,7 @@ const splitNow = computed(
     'roll',
 );
 
-/** A flag was taken to another slot: a push stays a push. */
-function plant(from: number, to: number): void {
-  const row = rows.value.find(({ landing }) => landing.tick - props.bar.tick === from);
-  if (!row) return;
-  const { at, push } = row.landing.placement;
-  songs.run(rhythmCommands.moveChord(place.value, at, to + push));
-}
+const plantFlag = usePlantFlag();
 
 const AS_SONG = 'song';
 /** The meter of this bar alone, or how many of its last beats are a pick-up. */
@@ -142,9 +137,10 @@ const stops = computed(() => {
   const beat = beatTicks(meter);
   const places = Array.from({ length: ticks / beat }, (_, index) => ({
     label: `stop on ${countNumber(meter, index + lead / beat)}`,
+    held: `All stop on ${countNumber(meter, index + lead / beat)} and hold`,
     value: index * beat,
   }));
-  return [{ label: 'no stop', value: NO_STOP }, ...places];
+  return [{ label: 'no stop', held: '', value: NO_STOP }, ...places];
 });
 
 /** What can be set at the places of the bar: where all stop, where a chord is held, how the bar is shared. */
@@ -160,12 +156,12 @@ const marks = computed<BarMark[]>(() => {
   };
   const atBeats = stops.value
     .filter(({ value }) => value !== NO_STOP && value > 0 && value < ticks)
-    .map(({ label, value }): BarMark => {
+    .map(({ held, value }): BarMark => {
       const id = `stop ${value}`;
       return {
         id,
         tick: value,
-        label: `All stop on ${label.replace('stop on ', '')} and hold`,
+        label: held,
         sign: '■',
         on: stop === value,
       };
@@ -245,7 +241,7 @@ const rows = computed<Row[]>(() => {
         size="middle"
         :width="620"
         plantable
-        @plant="plant"
+        @plant="(from, to) => plantFlag(bar, from, to)"
       >
         <template #default="{ left }">
           <BarMarks :marks="marks" :left="left" @set="setMark" />

@@ -4,6 +4,7 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {
   type Accent,
+  hasTunes,
   type OpenStrokes,
   type Travel,
   rhythmCommands,
@@ -33,11 +34,7 @@ function set(changed: Partial<SectionRules>): void {
 const AS_SONG = 'song';
 const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...SPLIT_LABELS];
 /** How lines of notes meet the pattern; asked for only where the song has one. */
-const hasTune = computed(() =>
-  props.song.sections.some(({ lines }) =>
-    lines.some(({ bars }) => bars.some((bar) => bar.rules?.tune)),
-  ),
-);
+const hasTune = computed(() => hasTunes(props.song));
 const sectionMeets = [{ label: 'as the song', value: AS_SONG }, ...TUNE_MEETS];
 const levels: { label: string; value: Accent }[] = [
   { label: 'very soft', value: 'ghost' },

@@ -12,11 +12,9 @@ import {
   keyName,
   type Meter,
   notKept,
-  type PlayedBar,
   plural,
   printProgression,
   readProgression,
-  rhythmCommands,
   rhythmMap,
   type Song,
   songChords,
@@ -41,6 +39,7 @@ import SelectionBar from './SelectionBar.vue';
 import TunePanel from './TunePanel.vue';
 import WordsPanel from './WordsPanel.vue';
 import { useBarSelection } from './barSelection';
+import { usePlantFlag } from './plantFlag';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useHandStore } from '../../stores/hand';
@@ -51,6 +50,7 @@ const player = usePlayerStore();
 const view = useViewStore();
 const hand = useHandStore();
 const selection = useBarSelection();
+const plantFlag = usePlantFlag();
 const song = computed<Song>(() => songs.song!);
 
 /** The line as it is being typed; read again from the bars as soon as they say something else. */
@@ -90,15 +90,6 @@ const lostWords = computed(() => {
 function takeBack(): void {
   songs.stepBack();
   lost.value = [];
-}
-
-/** A flag was taken to another slot of its bar: a push stays a push. */
-function plant(bar: PlayedBar, from: number, to: number): void {
-  const landing = player.changes.find(({ tick }) => tick === bar.tick + from);
-  if (!landing || !bar.content.chords.includes(landing.placement)) return;
-  const { at, push } = landing.placement;
-  const { section, line, bar: index } = bar;
-  songs.run(rhythmCommands.moveChord({ section, line, bar: index }, at, to + push));
 }
 
 const title = computed({
@@ -251,7 +242,7 @@ function onKey(event: KeyboardEvent): void {
         :marks="map.rhythms.length > 1 ? map.marks : []"
         plantable
         @choose="selection.choose"
-        @plant="plant"
+        @plant="plantFlag"
       >
         <template #section="{ index, title: name }"
           ><SectionHead :index="index" :name="name" :rules="song.sections[index]?.rules ?? {}"

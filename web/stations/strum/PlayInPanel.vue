@@ -14,7 +14,7 @@ import {
   type Recording,
   setLength,
 } from '#core';
-import { Capture, decode, whyNot } from '../../audio/capture';
+import { Capture, whyNot } from '../../audio/capture';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import WristPath from '../../path/WristPath.vue';
 import { useFrettedStore } from '../../stores/fretted';
@@ -24,6 +24,7 @@ import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import { earWorker } from '../../workers/ear';
 import { plain } from '../../workers/plain';
+import { readSoundFile } from '../../workers/soundFile';
 
 /** The pattern played on the instrument, or from a file, and heard; nothing is taken until it is accepted. */
 const props = defineProps<{
@@ -122,9 +123,7 @@ async function read(file: File): Promise<void> {
   told.value = null;
   heard.value = null;
   try {
-    const bytes = await file.arrayBuffer();
-    const isWav = new TextDecoder().decode(bytes.slice(0, 4)) === 'RIFF';
-    await listen(isWav ? await earWorker().readWav(new Uint8Array(bytes)) : await decode(bytes));
+    await listen(await readSoundFile(file));
   } catch (error) {
     told.value = error instanceof Error ? error.message : String(error);
   }

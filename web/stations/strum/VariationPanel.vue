@@ -5,6 +5,7 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue';
 import {
   commands,
+  hasTunes as anyTunes,
   loosePass,
   type Pattern,
   rhythmCommands,
@@ -31,11 +32,7 @@ const groups = GROUPS.map(({ label, group }) => ({
   variations: VARIATIONS.filter((variation) => variation.group === group),
 }));
 
-const hasTunes = computed(() =>
-  songs.song?.sections.some(({ lines }) =>
-    lines.some(({ bars }) => bars.some(({ rules }) => rules?.tune)),
-  ),
-);
+const hasTunes = computed(() => songs.song !== null && anyTunes(songs.song));
 
 const done = shallowRef<{ name: string; before: Pattern; after: Pattern } | null>(null);
 const told = ref<string | null>(null);
