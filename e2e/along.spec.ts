@@ -94,7 +94,7 @@ test('a recording is tapped, its beats are found, its chords landed, named and t
     await field.press('Tab');
   }
   await expect(page.getByText('Em7 | G <<Am7 | Cmaj7')).toBeVisible();
-  await page.getByRole('button', { name: 'Take it as the song’s line' }).click();
+  await page.getByRole('button', { name: 'Use as the song’s line' }).click();
   await goTo(page, 'Song');
   await expect(answer(page)).toHaveText(/^3 bars/);
   await page.getByRole('button', { name: /^Undo/ }).click();
@@ -156,6 +156,11 @@ test('bar lines are moved by a hundredth of a second, with undo; the song sounds
   await expect(page.getByText(/down miss, .*up/).last()).toBeVisible({ timeout: 15_000 });
 });
 
+/** The takes of a song that are kept, the newest first. */
+async function takesOf(app: App, id: string): Promise<{ id: string; rung: string }[]> {
+  return (await fetch(`${app.url}/api/songs/${id}/takes`)).json();
+}
+
 test('a take is tapped along with it, and judged against its beats', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Along');
@@ -177,8 +182,8 @@ test('a take is tapped along with it, and judged against its beats', async ({ pa
   await expect(page.getByRole('list', { name: 'Lateness by slot' })).toBeVisible({
     timeout: 15_000,
   });
-  const takes = (await (await fetch(`${app.url}/api/songs/${id}/takes`)).json()) as unknown[];
-  expect(takes.length).toBeGreaterThan(0);
+  // It is shown as soon as it is judged, and kept right after.
+  await expect.poll(async () => (await takesOf(app, id)).length).toBeGreaterThan(0);
 });
 
 test('what is no sound is not kept, and says so', async ({ page, app }) => {
@@ -285,12 +290,9 @@ test('a rung of practice is played to the recording, and judged by its beats', a
   await expect(page.getByRole('list', { name: 'The take, bar by bar' })).toBeVisible({
     timeout: 20_000,
   });
-  const takes = (await (await fetch(`${app.url}/api/songs/${id}/takes`)).json()) as {
-    id: string;
-    rung: string;
-  }[];
-  expect(takes[0]!.rung).toBe('beats');
-  const take = (await (await fetch(`${app.url}/api/songs/${id}/takes/${takes[0]!.id}`)).json()) as {
+  await expect.poll(async () => (await takesOf(app, id))[0]?.rung).toBe('beats');
+  const [kept] = await takesOf(app, id);
+  const take = (await (await fetch(`${app.url}/api/songs/${id}/takes/${kept!.id}`)).json()) as {
     judgement: { strokes: { off: number }[]; missed: number[] };
   };
   // Against a clock the recording, whose tempo breathes, would pull these far apart.

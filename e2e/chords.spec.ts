@@ -7,7 +7,7 @@ import { isPluck, listen, sounds } from './ears';
 async function chordsOf(page: Page, app: App, title: string): Promise<void> {
   await openSong(page, app, title);
   await goTo(page, 'Chords');
-  await expect(page.locator('.diagram svg').first()).toBeVisible();
+  await expect(page.getByRole('img').first().locator('svg')).toBeVisible();
 }
 
 const panel = (page: Page, name: string) =>
@@ -16,7 +16,8 @@ const panel = (page: Page, name: string) =>
 /** What the cards say of every chord. */
 const cards = (page: Page) =>
   page
-    .locator('.cards [role=img]')
+    .getByRole('group', { name: 'Chords of the song' })
+    .getByRole('img')
     .evaluateAll((all) => all.map((diagram) => diagram.getAttribute('aria-label')));
 
 const songId = (page: Page) => /songs\/([^/]+)/.exec(page.url())![1]!;
@@ -76,7 +77,7 @@ test('an own tuning with an own shape is saved and opened again', async ({ page,
 
   await page.getByRole('button', { name: 'Shapes of D', exact: true }).click();
   await page.getByRole('button', { name: 'Draw your own shape' }).click();
-  const keys = page.locator('.editor table');
+  const keys = page.getByRole('table', { name: 'Strings and frets' });
   const clear = keys.getByRole('button', { pressed: true });
   while ((await clear.count()) > 0) await clear.first().click();
   await keys.getByRole('button', { name: 'low D string, left out' }).click();
@@ -153,7 +154,7 @@ test('shapes and runs can be heard', async ({ page, app }) => {
   await page.getByRole('button', { name: 'Hear Bb this way' }).first().click();
   await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBe(4);
   await panel(page, 'Changes');
-  await page.locator('.runs button').first().click();
+  await page.getByRole('list', { name: 'Bass runs' }).getByRole('button').first().click();
   await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBeGreaterThan(12);
 });
 
@@ -162,7 +163,9 @@ test('another instrument re-voices every chord and says what it lacks', async ({
   for (const name of ['Mandolin', 'Tenor banjo', 'Guitar, open D', 'Baritone ukulele']) {
     await page.getByRole('combobox', { name: 'Instrument' }).click();
     await page.getByRole('option', { name, exact: true }).click();
-    await expect(page.locator('.cards [role=img]')).toHaveCount(6);
+    await expect(
+      page.getByRole('group', { name: 'Chords of the song' }).getByRole('img'),
+    ).toHaveCount(6);
   }
   await page.getByRole('combobox', { name: 'Instrument' }).click();
   await page.getByRole('option', { name: 'My own tuning…' }).click();
@@ -182,7 +185,7 @@ test('a word that names no chord is asked about, and mended with one press', asy
   await expect(page.getByText('“Am77” is not a chord we know')).toBeVisible();
   await page.getByRole('button', { name: 'Am7', exact: true }).click();
   await expect(line).toHaveValue('A | Am7 | N.C. | D');
-  await expect(page.locator('.behind .bad')).toHaveCount(0);
+  await expect(page.getByTestId('problem')).toHaveCount(0);
 });
 
 test('diagrams are drawn the other way round for the left-handed, and stay so', async ({
@@ -190,7 +193,13 @@ test('diagrams are drawn the other way round for the left-handed, and stay so', 
   app,
 }) => {
   await chordsOf(page, app, 'Ropes at First Light');
-  const names = () => page.locator('.cards .diagram svg').first().locator('text').allTextContents();
+  const names = () =>
+    page
+      .getByRole('group', { name: 'Chords of the song' })
+      .getByRole('img')
+      .first()
+      .locator('text')
+      .allTextContents();
   const right = (await names()).filter((text) => /^[A-G]$/.test(text));
   await page.getByRole('button', { name: 'Draw for the left-handed' }).click();
   await expect

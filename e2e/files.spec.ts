@@ -57,7 +57,7 @@ test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ 
       text: readFileSync(await download.path(), 'utf8'),
     };
   };
-  await look(page, 'Take it away');
+  await look(page, 'Save as a file');
   const json = await save('JSON');
   const chart = await save('ChordPro');
   expect([json.name, chart.name]).toEqual([
@@ -166,9 +166,9 @@ test('from the shelf to a file by keyboard alone takes fewer than sixty keys', a
   await tabTo(/^Ropes at First Light$/);
   await press('Enter');
   await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
-  await tabTo(/^(The line|The bar|Take it away)$/);
+  await tabTo(/^(The line|The bar|Save as a file)$/);
   // The tools are one group: a press of each is at most a few keys away.
-  for (let step = 0; step < 12 && (await focused()) !== 'Take it away'; step += 1) {
+  for (let step = 0; step < 12 && (await focused()) !== 'Save as a file'; step += 1) {
     await press('Tab');
   }
   await press('Enter');

@@ -56,7 +56,7 @@ test.describe('at 1280x800, as it is found', () => {
 
   test('Song shows four rows of four bars beside the open tool', async ({ page, app }) => {
     await openSong(page, app, SONG);
-    for (const tool of ['The line', 'The bar', 'The order', 'Rules', 'Take it away']) {
+    for (const tool of ['The line', 'The bar', 'The order', 'Rules', 'Save as a file']) {
       await look(page, tool);
       await inSight(
         page,

@@ -98,13 +98,13 @@ test('a file of the player’s own is read, its faults by line, and nothing is h
       .setInputFiles({ name: 'own.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
   await send('Day;Piece;BPM;Min\n2024-05-08;Ropes at First Light;72;20\n31.2.2024;x;;\n');
   await expect(files.getByText('line 3: “31.2.2024” is no date such as 2031-05-08')).toBeVisible();
-  await expect(files.getByRole('button', { name: /^Take \d/ })).toBeHidden();
+  await expect(files.getByRole('button', { name: /^Add \d/ })).toBeHidden();
   await send('Day;Piece;BPM;Min\n2024-05-08;Ropes at First Light;72;20\n');
-  await files.getByRole('button', { name: 'Take 1 row' }).click();
-  await expect(files.getByText('1 row taken.')).toBeVisible();
+  await files.getByRole('button', { name: 'Add 1 row' }).click();
+  await expect(files.getByText('1 row added.')).toBeVisible();
   await send('Day;Piece;BPM;Min\n2024-05-08;Ropes at First Light;72;20\n');
-  await files.getByRole('button', { name: 'Take 1 row' }).click();
-  await expect(files.getByText('0 rows taken; 1 were in the log already.')).toBeVisible();
+  await files.getByRole('button', { name: 'Add 1 row' }).click();
+  await expect(files.getByText('0 rows added; 1 were in the log already.')).toBeVisible();
 });
 
 test('an archive is saved, everything is lost, and all is back from it', async ({ page, app }) => {
@@ -129,7 +129,7 @@ test('an archive is saved, everything is lost, and all is back from it', async (
   await expect(
     page.getByText(`${entries.length} rows of the log to take in, 0 known`),
   ).toBeVisible();
-  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByText('It is all here.')).toBeVisible();
   await expect(answer(page)).toHaveText(before!);
   // The shelf knows what was practised, and what to play next.

@@ -1,26 +1,16 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
+import { secondVoice, wavOf } from '../bench/secondVoice';
 import { expect, goTo, look, openSong, test } from './app';
+import { hearing, microphoneFile, songOf, strokesOf } from './microphone';
 
 /** A file plays the part of the microphone: somebody knocks on the table, which is no song. */
-const file = path.join(mkdtempSync(path.join(tmpdir(), 'plucky-microphone-')), 'microphone.wav');
 const clicks = Array.from({ length: 40 }, (_, index) => 0.3 + index * 0.61);
 const surroundings = { sampleRate: 48_000, lead: 25, clicks, clickLevel: 0.6 };
-writeFileSync(file, wavOf(secondVoice([], surroundings), 48_000));
+const file = microphoneFile(secondVoice([], surroundings), 48_000);
 
 test.use({
   launchOptions: {
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--autoplay-policy=no-user-gesture-required',
-      '--use-fake-device-for-media-stream',
-      '--use-fake-ui-for-media-stream',
-      `--use-file-for-fake-audio-capture=${file}`,
-    ],
+    args: hearing(file),
   },
 });
 
@@ -52,10 +42,7 @@ test('a pattern is played in: through the microphone, and from a file of other s
   app,
 }) => {
   await openSong(page, app, 'Ropes at First Light');
-  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
-  const { strikes } = (await (await fetch(`${app.url}/api/songs/${id}/performance`)).json()) as {
-    strikes: (PlayedStroke & { bar: number })[];
-  };
+  const strikes = await strokesOf(app, songOf(page));
   await goTo(page, 'Strum');
   const line = page.getByRole('textbox', { name: 'Say it' });
   await line.fill('down, down, down, down');

@@ -88,7 +88,7 @@ test('a finding is mended by its button, another is said to be meant', async ({ 
   await line(page).press('Enter');
   const findings = page.getByRole('list', { name: 'What the arm says' });
   await expect(findings.getByRole('listitem')).toHaveCount(2);
-  await expect(page.locator('.mark')).toHaveCount(2);
+  await expect(page.getByTestId('finding-mark')).toHaveCount(2);
   await page.getByRole('button', { name: /^Turn it up: The down on the & of 1/ }).click();
   await expect(line(page)).toHaveValue('down up, bass hold, down up, down up');
   await page.getByRole('button', { name: /^It is meant: The arm rests on the & of 2/ }).click();
@@ -97,7 +97,7 @@ test('a finding is mended by its button, another is said to be meant', async ({ 
   await page.getByRole('button', { name: 'Say it again' }).click();
   await page.getByRole('button', { name: /^Make it a miss/ }).click();
   await expect(line(page)).toHaveValue('down up, bass miss, down up, down up');
-  await expect(page.locator('.mark')).toHaveCount(0);
+  await expect(page.getByTestId('finding-mark')).toHaveCount(0);
 });
 
 test('a 7/8 and a count cycle of 12 are built, played, saved and opened again', async ({
@@ -149,7 +149,7 @@ test('a 7/8 and a count cycle of 12 are built, played, saved and opened again', 
   await line(page).fill('ROLL, down, down, ROLL, down, tap, ROLL, down, ROLL, down, ROLL, tap');
   await line(page).press('Enter');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await expect(page.locator('.hand')).toBeVisible({ timeout: 12_000 });
+  await expect(page.getByTestId('riding-hand')).toBeVisible({ timeout: 12_000 });
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await saved(page);
   await page.reload();
@@ -215,9 +215,9 @@ test('spans are selected, copied, said again, shifted and built', async ({ page,
   await keys(page, 'Control+a', 'l');
   await expect(slot(page, 0)).toHaveAccessibleName('beat 1: down, all strings, palm-muted');
   await page.getByRole('button', { name: 'Build soft to strong' }).click();
-  await expect(page.locator('.wedge')).toHaveCount(1);
+  await expect(page.getByTestId('build')).toHaveCount(1);
   await page.getByRole('button', { name: 'Even', exact: true }).click();
-  await expect(page.locator('.wedge')).toHaveCount(0);
+  await expect(page.getByTestId('build')).toHaveCount(0);
   await keys(page, 'Escape');
   await path(page).focus();
   await keys(page, '?');
@@ -249,7 +249,7 @@ test('every part of a stroke can be set by hand, and long patterns go on in rows
   await page.getByRole('combobox', { name: 'Length of the pattern' }).click();
   await page.getByRole('option', { name: '8 bars' }).click();
   await expect(path(page).getByRole('option')).toHaveCount(64);
-  await expect(path(page).locator('.wrist-path')).not.toHaveCount(1);
+  await expect(path(page).getByRole('group')).not.toHaveCount(1);
   await expect(slot(page, 63)).toHaveAccessibleName('bar 8, beat 4, and: up, all strings');
   await page.getByRole('combobox', { name: 'Length of the pattern' }).click();
   await page.getByRole('option', { name: 'half a bar' }).click();
@@ -290,7 +290,8 @@ test('the shelf is searched, sorted, compared, and knows the same strokes again'
   await expect(comparison).toContainText('Length: 4 beats → 3 beats.');
   await expect(comparison).toContainText('On 4: ');
   const [one, two] = await comparison
-    .locator('.paths svg')
+    .getByRole('group', { name: 'Both patterns' })
+    .locator('svg')
     .evaluateAll((drawings) => drawings.map((drawing) => drawing.getBoundingClientRect()));
   expect([two!.x, two!.y, two!.width]).toEqual([one!.x, one!.y, one!.width]);
   await page.getByLabel('Search the patterns').fill('missed three');
@@ -365,7 +366,7 @@ test('a pattern is read aloud, in tones where there is no voice; the arm is meas
       await new Promise((resolve) => setTimeout(resolve, 250));
     }
   });
-  await page.getByRole('button', { name: 'Enough' }).click();
+  await page.getByRole('button', { name: 'I am done' }).click();
   await expect(page.getByText(/^You keep up [78]\.\d half-swings a second\./)).toBeVisible();
   await page.getByRole('button', { name: 'Make it my limit' }).click();
   await expect(page.getByLabel('My limit, half-swings a second')).toHaveValue(/^[78]/);

@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
-import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
+import { secondVoice, wavOf } from '../bench/secondVoice';
 import { type App, expect, goTo, look, openSong, test } from './app';
+import { strokesOf } from './microphone';
 
 const answer = (page: Page) => page.getByRole('heading', { level: 1 });
 /** How the take comes in, from now on. */
@@ -24,17 +25,6 @@ async function practiceOf(page: Page, app: App, title: string): Promise<string> 
   await page.getByRole('spinbutton', { name: /^Tempo/ }).press('Enter');
   await expect(answer(page)).toHaveText(/^In full, at 92\./);
   return /songs\/([^/]+)/.exec(page.url())![1]!;
-}
-
-/** The strokes of a song, as the server has them. */
-async function strokesOf(
-  app: App,
-  id: string,
-): Promise<(PlayedStroke & { landing: boolean; bar: number })[]> {
-  const answered = await fetch(`${app.url}/api/songs/${id}/performance`);
-  return (
-    (await answered.json()) as { strikes: (PlayedStroke & { landing: boolean; bar: number })[] }
-  ).strikes;
 }
 
 test.describe('kept takes', () => {
@@ -90,7 +80,7 @@ test('a sound file is heard, and one that is none is told apart', async ({ page,
   // It is listened to from a bar, at half the speed; kept only where that is asked for, and taken away.
   const sound = page.getByRole('group', { name: 'The sound of this take' });
   await sound.getByText('half', { exact: true }).click();
-  await page.getByRole('button', { name: /^Bar 4:/ }).click();
+  await page.getByRole('button', { name: /^Bar 4:/ }).click({ position: { x: 8, y: 30 } });
   const heardAt = () =>
     sound.locator('audio').evaluate((media: HTMLAudioElement) => ({
       at: media.currentTime,

@@ -159,7 +159,7 @@ test('rhythms lie over the bars: laid by a number, from a menu and by dragging, 
   expect(before).toBeGreaterThan(2);
   const bars = page.getByRole('region', { name: 'Bars' });
   const bar = (number: number) => bars.getByRole('button', { name: new RegExp(`^Bar ${number}:`) });
-  const mark = (number: number) => bar(number).locator('.mark');
+  const mark = (number: number) => bar(number).getByTestId('rhythm-letter');
   await expect(mark(2)).toHaveText('A');
   await bar(2).click();
   await page.keyboard.press('Shift+ArrowRight');

@@ -109,7 +109,7 @@ test('a rhythm and a chord go out alone: as a picture, as words, as notes', asyn
   ] as const) {
     const waiting = page.waitForEvent('download');
     await page
-      .getByRole('group', { name: 'Take it away' })
+      .getByRole('group', { name: 'Save as a file' })
       .getByRole('button', { name: button })
       .click();
     expect((await waiting).suggestedFilename()).toBe(`Towpath-eighths.${ending}`);

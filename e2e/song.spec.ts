@@ -7,7 +7,7 @@ test('what cannot be read is underlined in its place, and nothing typed is lost'
   await openSong(page, app, 'Ropes at First Light');
   const line = page.getByRole('textbox', { name: 'Progression' });
   await line.fill('A | Hm7 | D E7 A | | D . E7');
-  await expect(page.locator('.behind .bad')).toHaveText(['Hm7', 'D E7 A', ' ', 'D . E7']);
+  await expect(page.getByTestId('problem')).toHaveText(['Hm7', 'D E7 A', ' ', 'D . E7']);
   await expect(page.getByText('“Hm7” is not a chord we know')).toBeVisible();
   await expect(page.getByText('3 chords cannot share 4 beats equally')).toBeVisible();
   await expect(page.getByText('This bar is empty')).toBeVisible();
@@ -16,14 +16,14 @@ test('what cannot be read is underlined in its place, and nothing typed is lost'
 
   // The rest still plays.
   await page.getByRole('button', { name: 'Play' }).click();
-  await expect(page.locator('.hand').first()).toBeVisible({ timeout: 10_000 });
+  await expect(page.getByTestId('riding-hand').first()).toBeVisible({ timeout: 10_000 });
   await page.getByRole('button', { name: 'Stop' }).click();
 
   await saved(page);
   await page.reload();
   await expect(line).toHaveValue('A | Hm7 | D E7 A |  | D . E7');
   await line.fill('A | Bm7 | D . E7 A | % | D E7');
-  await expect(page.locator('.behind .bad')).toHaveCount(0);
+  await expect(page.getByTestId('problem')).toHaveCount(0);
   await saved(page);
 });
 

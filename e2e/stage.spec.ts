@@ -58,7 +58,7 @@ test('goes on playing from station to station, and takes edits as they are made'
   await openSong(page, app, 'Slow Water Under Willows');
   await page.getByRole('button', { name: 'Play' }).click();
   await goTo(page, 'Strum');
-  await expect(page.locator('.hand')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByTestId('riding-hand')).toBeVisible({ timeout: 15_000 });
   await page.getByRole('listbox').focus();
   for (let slot = 0; slot < 6; slot += 1) await page.keyboard.press('h');
   await page.waitForTimeout(900);
@@ -72,11 +72,11 @@ test('goes on playing from station to station, and takes edits as they are made'
     .poll(async () => (await sounds(page)).filter(isPluck).length, { timeout: 8_000 })
     .toBeGreaterThan(held);
   await goTo(page, 'Chords');
-  await expect(page.locator('.card.live')).toHaveCount(1);
+  await expect(page.getByRole('main').locator('[aria-current=true]')).toHaveCount(1);
   await goTo(page, 'Song');
-  await expect(page.locator('.bar.live')).toHaveCount(1);
+  await expect(page.getByRole('main').locator('[aria-current=true]')).toHaveCount(1);
   await page.getByRole('button', { name: 'Stop' }).click();
-  await expect(page.locator('.bar.live')).toHaveCount(0);
+  await expect(page.getByRole('main').locator('[aria-current=true]')).toHaveCount(0);
   await saved(page);
 });
 

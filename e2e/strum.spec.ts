@@ -30,18 +30,18 @@ test('strokes are placed by pointer: a tap, a swipe, and the buttons', async ({ 
 test('a stroke against the arm shows as a kink and says why', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Strum');
-  await expect(page.locator('.arm.kink')).toHaveCount(0);
+  await expect(page.getByTestId('kink')).toHaveCount(0);
   await page.getByRole('listbox').focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowDown');
-  await expect(page.locator('.arm.kink')).toHaveCount(2);
+  await expect(page.getByTestId('kink')).toHaveCount(2);
   await expect(slot(page, 1)).toHaveAccessibleName(/against the arm$/);
   await expect(page.getByRole('heading', { name: /^1 stroke goes against the arm/ })).toBeVisible();
   await expect(page.getByText(/^The down on the & of 1 goes against the arm/)).toBeVisible();
 
   await page.getByRole('combobox', { name: 'Arm', exact: true }).click();
   await page.getByRole('option', { name: 'free', exact: true }).click();
-  await expect(page.locator('.arm.kink')).toHaveCount(0);
+  await expect(page.getByTestId('kink')).toHaveCount(0);
 });
 
 test('a beat is divided in 1, 2, 3 and 4, and counted so', async ({ page, app }) => {

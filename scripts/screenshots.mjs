@@ -82,7 +82,7 @@ await evening.open('Sluice Gate Sixteens');
 await evening.station('Strum');
 await evening.page.getByRole('button', { name: 'Next bar' }).click();
 await evening.page.getByRole('button', { name: 'Play' }).click();
-await evening.page.locator('.hand').waitFor();
+await evening.page.getByTestId('riding-hand').waitFor();
 await evening.page.waitForTimeout(900);
 await evening.shoot('strum-evening');
 
@@ -91,7 +91,7 @@ await evening.open('Lanterns Along the Cut');
 await evening.station('Song');
 await evening.page.getByRole('button', { name: 'Stand view' }).click();
 await evening.page.keyboard.press('PageDown');
-await evening.page.locator('.hand').waitFor();
+await evening.page.getByTestId('riding-hand').waitFor();
 await evening.page.waitForTimeout(4300);
 await evening.shoot('stand');
 await evening.page.keyboard.press('Escape');

@@ -329,6 +329,15 @@ describe('the web app', () => {
     rmSync(web, { recursive: true });
   });
 
+  it('has the shelf asked for ahead where the shelf is shown, and nowhere else', async () => {
+    const asked = async (address: string) =>
+      (await request(withWeb).get(address).set('Accept', 'text/html').expect(200)).headers.link;
+    expect(await asked('/')).toBe(
+      '</api/songs>; rel=preload; as=fetch; crossorigin=anonymous, </api/patterns>; rel=preload; as=fetch; crossorigin=anonymous',
+    );
+    expect(await asked('/songs/any/strum')).toBeUndefined();
+  });
+
   it('is one page at every address, with a nonce of its own each time', async () => {
     const nonces = new Set<string>();
     for (const address of ['/', '/songs/some-id/strum', '/new']) {

@@ -19,6 +19,7 @@ import { patternRoutes } from './routes/patterns';
 import { recordingRoutes } from './routes/recording';
 import { shapeRoutes } from './routes/shapes';
 import { songRoutes } from './routes/songs';
+import { sentTakeRoutes } from './routes/sentTakes';
 import { takeRoutes } from './routes/takes';
 
 export interface AppOptions {
@@ -38,6 +39,10 @@ const inThisThread: Compute = async (task, song, input) => runTask(task, song, i
 
 /** Marks the place in the built page where the nonce of the content policy goes. */
 const NONCE_MARK = '__CSP_NONCE__';
+
+const SHELF_FIRST = ['/api/songs', '/api/patterns']
+  .map((path) => `<${path}>; rel=preload; as=fetch; crossorigin=anonymous`)
+  .join(', ');
 
 /** Nonce of the response's content policy, for the page and the header alike. */
 const nonceOf = (response: ServerResponse) => String((response as Response).locals.nonce);
@@ -84,6 +89,8 @@ function webApp(folder: string): RequestHandler[] {
   const fallback: RequestHandler = (request, response, next) => {
     if (request.method !== 'GET' || !request.accepts('html')) return next();
     response.setHeader('Cache-Control', 'no-store');
+    // What the shelf shows is asked for while the browser still reads the script that will show it.
+    if (request.path === '/') response.setHeader('Link', SHELF_FIRST);
     response.type('html').send(page.replaceAll(NONCE_MARK, nonceOf(response)));
   };
   return [files, fallback];
@@ -105,6 +112,7 @@ export function createApp(options: AppOptions): Express {
     api.use('/songs/:id/recording', recordingRoutes(database, folder, songs.find));
   }
   api.use('/archive', archiveRoutes(database, folder ?? null));
+  api.use('/sent-takes', sentTakeRoutes(database, folder ?? null));
   api.use('/log', logRoutes(database));
   api.use(express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {

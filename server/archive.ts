@@ -13,6 +13,7 @@ import {
   type Song,
   storedPatternSchema,
   storedSongSchema,
+  type StoredTake,
   storedTakeSchema,
 } from '#core';
 import {
@@ -28,6 +29,7 @@ import { Refusal } from './errors';
 import { patternColumns, songColumns } from './columns';
 import { dropFile } from './recordings';
 import { columnsOf, entryOfRow, whole } from './routes/entries';
+import { keptTake, takeColumns } from './storedTakes';
 
 /**
  * The whole shelf as one file, a ZIP of JSON: songs, patterns, the log, takes, timings, and how the app was set up.
@@ -44,7 +46,6 @@ const READ_AT_ONCE = 20;
 
 const aboutSchema = z.object({ app: z.literal(NAME), archive: z.literal(VERSION) });
 const settingsSchema = z.record(z.string(), z.string());
-type StoredTake = z.infer<typeof storedTakeSchema>;
 
 /** Everything in an archive, as it was read. */
 interface Contents {
@@ -104,22 +105,7 @@ export async function makeArchive(
     })),
   );
   for (const row of await takes.findAll()) {
-    const {
-      trouble: _,
-      sentence: __,
-      rung,
-      hands,
-      madeAt,
-      judgement,
-      ...rest
-    } = row.get({ plain: true });
-    files[`takes/${row.id}.json`] = json({
-      ...rest,
-      ...(rung !== null && { rung }),
-      ...(hands !== null && { hands }),
-      madeAt: madeAt.toISOString(),
-      judgement: JSON.parse(judgement) as unknown,
-    });
+    files[`takes/${row.id}.json`] = json(keptTake(row));
   }
   return new Promise((resolve, reject) => {
     zip(files, { level: 6 }, (error, bytes) => (error ? reject(error) : resolve(bytes)));
@@ -355,18 +341,7 @@ export async function takeArchive(
       })),
       { transaction },
     );
-    await takes.bulkCreate(
-      fresh(found.takes).map(({ judgement, madeAt, rung, hands, ...rest }) => ({
-        ...rest,
-        rung: rung ?? null,
-        hands: hands ?? null,
-        madeAt: new Date(madeAt),
-        trouble: judgement.verdict.trouble,
-        sentence: judgement.verdict.sentence,
-        judgement: JSON.stringify(judgement),
-      })),
-      { transaction },
-    );
+    await takes.bulkCreate(fresh(found.takes).map(takeColumns), { transaction });
     await database.recordings.bulkCreate(kept, { transaction });
   });
   await takeAll.catch(async (error: unknown) => {

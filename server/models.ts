@@ -72,6 +72,7 @@ export interface TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAt
   sentence: string;
   rung: string | null;
   hands: string | null;
+  answer: string | null;
   judgement: string;
 }
 
@@ -205,6 +206,7 @@ export function defineModels(sequelize: Sequelize): Models {
         sentence: { type: DataTypes.TEXT, allowNull: false },
         rung: text(),
         hands: text(),
+        answer: { type: DataTypes.TEXT, allowNull: true },
         judgement: { type: DataTypes.TEXT, allowNull: false },
       },
       { tableName: 'takes', timestamps: false },

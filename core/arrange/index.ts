@@ -5,6 +5,7 @@ export * from './passes';
 export * from './arrange';
 export { voicingsOf } from './voicings';
 export * from './drawn';
+export * from './writtenBars';
 export * from './preview';
 export * from './click';
 export * from './groove';

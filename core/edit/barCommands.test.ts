@@ -11,6 +11,7 @@ import {
   barsOfSpan,
   type Command,
   isInSpan,
+  passageLengths,
   passageList,
   rhythmCommands,
 } from '.';
@@ -152,6 +153,27 @@ describe('sections and passages', () => {
       { name: 'Verse', times: 1 },
       { name: 'Chorus', times: 1 },
     ]);
+  });
+
+  it('have as many bars as all their times round', () => {
+    const song = {
+      ...start,
+      order: [
+        { name: 'Chorus', times: 2 },
+        { name: 'Verse', times: 1 },
+      ],
+    };
+    const [verse, chorus] = passageLengths(start, playedBars(start));
+    expect(verse! + chorus!).toBe(playedBars(start).length);
+    expect(passageLengths(song, playedBars(song))).toEqual([2 * chorus!, verse!]);
+    const gone = {
+      ...start,
+      order: [
+        { name: 'Bridge', times: 3 },
+        { name: 'Verse', times: 1 },
+      ],
+    };
+    expect(passageLengths(gone, playedBars(gone))).toEqual([0, verse!]);
   });
 
   it('are put in under a free name, renamed and taken out, the order with them', () => {

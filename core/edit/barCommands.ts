@@ -1,10 +1,22 @@
 import { produce } from 'immer';
-import type { Bar, Line, Meter, Passage, Placement, Section, Song, TimeRound } from '../schema';
+import {
+  type Bar,
+  type Line,
+  type Meter,
+  MOST_BARS_OF_LINE,
+  MOST_LINES,
+  MOST_SECTIONS,
+  type Passage,
+  type Placement,
+  type Section,
+  type Song,
+  type TimeRound,
+} from '../schema';
 import { fitPattern } from '../pattern';
 import { sameMeter } from '../time';
 import type { Command } from './commands';
 import { type BarPlace, barAt, withBar, withRules, withSection } from './rules';
-import { barLength } from '../song';
+import { barLength, type PlayedBar } from '../song';
 
 /** Commands on bars as they are written, and on the sections and passages that they make up. */
 
@@ -13,10 +25,6 @@ export interface BarSpan {
   from: BarPlace;
   to: BarPlace;
 }
-
-const MOST_BARS = 500;
-const MOST_LINES = 200;
-const MOST_SECTIONS = 100;
 
 function isBefore(one: BarPlace, other: BarPlace): boolean {
   return (one.section - other.section || one.line - other.line || one.bar - other.bar) < 0;
@@ -71,7 +79,7 @@ function withLines(
       const bars = change(line.bars, at, index);
       if (bars === line.bars) return [line];
       any = true;
-      return bars.length > 0 ? [{ ...line, bars: bars.slice(0, MOST_BARS) }] : [];
+      return bars.length > 0 ? [{ ...line, bars: bars.slice(0, MOST_BARS_OF_LINE) }] : [];
     });
     const same =
       lines.length === section.lines.length && lines.every((line, i) => line === section.lines[i]);
@@ -93,7 +101,7 @@ function insert(song: Song, place: BarPlace, bars: Bar[]): Song {
   const target = song.sections[place.section];
   if (!target) return song;
   if (!target.lines[place.line]) {
-    const line: Line = { bars: fresh.slice(0, MOST_BARS), times: 1 };
+    const line: Line = { bars: fresh.slice(0, MOST_BARS_OF_LINE), times: 1 };
     return withSection(song, place.section, (section) => ({
       ...section,
       lines: [...section.lines, line].slice(0, MOST_LINES),
@@ -132,6 +140,28 @@ function freeName(song: Song, name: string): string {
  */
 export function passageList({ sections, order }: Pick<Song, 'sections' | 'order'>): Passage[] {
   return order ?? sections.map(({ name }) => ({ name, times: 1 }));
+}
+
+/**
+ * How many bars each passage of the list has, all its times round together; none where it calls for a section that
+ * the song has not.
+ * @param bars of the song as it is played
+ * @example passageLengths(song, playedBars(song)) // [8, 16]
+ */
+export function passageLengths(
+  song: Pick<Song, 'sections' | 'order'>,
+  bars: Pick<PlayedBar, 'passage'>[],
+): number[] {
+  const rounds = new Map<number, number>();
+  for (const { passage } of bars) rounds.set(passage, (rounds.get(passage) ?? 0) + 1);
+  const known = new Set(song.sections.map(({ name }) => name));
+  let round = 0;
+  return passageList(song).map(({ name, times }) => {
+    if (song.order && (!name || !known.has(name))) return 0;
+    let sum = 0;
+    for (let time = 0; time < times; time += 1) sum += rounds.get(round++) ?? 0;
+    return sum;
+  });
 }
 
 function moved<T>(list: T[], from: number, to: number): T[] {

@@ -7,12 +7,13 @@ import { said } from '../pattern/said.test-kit';
 import { tries } from '../properties.test-kit';
 import type { Song } from '../schema';
 import { newSong } from '../song';
+import { judgeOnsets } from '../take';
 import { chartProgression } from './chordpro';
 import { toAbc } from './abc';
 import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
 import { withChart } from './chartWords';
-import { READERS, readAbc, readMidi, readMusicXml } from './readers';
+import { READERS, readAbc, readMidi, readMusicXml, takeOfMidi } from './readers';
 
 function song(progression: string, words = 'down, down, down, down'): Song {
   const start = newSong({ title: 'Weir', instrument: 'guitar', progression, tempo: 92 });
@@ -150,6 +151,30 @@ describe('reading MIDI', () => {
       }),
       tries(200),
     );
+  });
+});
+
+describe('a take in a MIDI file', () => {
+  it('is the strokes of the song that was written, with their way and their moments', () => {
+    const of = song('G | Em | <C | D', 'down, down up, miss up, down up');
+    const strokes = takeOfMidi(toMidi(of));
+    const meant = arrangement(of).performance.strikes;
+    expect(strokes).toHaveLength(meant.length);
+    strokes.forEach(({ seconds, direction }, at) => {
+      expect(Math.abs(seconds - meant[at]!.seconds)).toBeLessThan(0.01);
+      expect(direction).toBe(meant[at]!.dir);
+    });
+    expect(judgeOnsets(arrangement(of), strokes).verdict.trouble).toBe('clean');
+  });
+
+  it('is none where there are no notes, or no file', () => {
+    expect(() => takeOfMidi(new Uint8Array(3))).toThrow('This is no MIDI file that can be read.');
+    const bare = toMidi(song('G'));
+    const start = Array.from('MTrk', (letter) => letter.charCodeAt(0));
+    const at = bare.findIndex((_, index) => start.every((code, by) => bare[index + by] === code));
+    const empty = [...bare.slice(0, at), ...start, 0, 0, 0, 4, 0, 0xff, 0x2f, 0];
+    empty[11] = 1;
+    expect(() => takeOfMidi(Uint8Array.from(empty))).toThrow('There are no notes in this file.');
   });
 });
 

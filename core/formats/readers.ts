@@ -2,6 +2,7 @@ import type { ChartAnswer } from './chordpro';
 import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
 import { readMusicXml } from './readMusicXml';
+import { takeOfMidi } from './takeOfMidi';
 
 /**
  * What reads the files of other programs. A door of its own (`#core/readers`), for a worker: its packages are large,
@@ -19,4 +20,4 @@ export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer
   },
 ];
 
-export { readAbc, readMidi, readMusicXml };
+export { readAbc, readMidi, readMusicXml, takeOfMidi };

@@ -7,6 +7,8 @@ export const PATTERN_LETTERS = 80;
 export const INSTRUMENT_LETTERS = 60;
 export const TAG_LETTERS = 24;
 export const NOTE_LETTERS = 2000;
+/** Letters of an answer to a take that was sent. */
+export const ANSWER_LETTERS = 2000;
 export const CHORD_LETTERS = 24;
 /** Letters of a bar that cannot be read which are kept. */
 export const UNREAD_LETTERS = 4000;

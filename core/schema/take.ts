@@ -1,6 +1,8 @@
-import { MOST_ONSETS } from './limits';
+import { ANSWER_LETTERS, MOST_ONSETS } from './limits';
 import { handsSchema, rungIdSchema } from './practice';
+import { songSchema } from './song';
 import { tempoSchema } from './tempo';
+import { textSchema } from './text';
 import { directionSchema } from './stroke';
 import { z } from './zod';
 
@@ -109,17 +111,25 @@ const taken = {
 export const createTakeSchema = z.strictObject({ ...taken, judgement: takeJudgementSchema });
 export type NewTake = z.infer<typeof createTakeSchema>;
 
+/** What a teacher, or the player, writes to a take. */
+const answered = { answer: textSchema(ANSWER_LETTERS).optional() };
+/** An answer that is written; an empty one takes it away. */
+export const takeAnswerSchema = z.strictObject({ answer: z.string().trim().max(ANSWER_LETTERS) });
+
 const stamped = { id: z.string(), songId: z.string(), madeAt: z.iso.datetime() };
 export const storedTakeSchema = z.strictObject({
   ...stamped,
   ...taken,
+  ...answered,
   judgement: takeJudgementSchema,
 });
+export type StoredTake = z.infer<typeof storedTakeSchema>;
 
 /** A kept take as it is listed. */
 export const takeSummarySchema = z.strictObject({
   ...stamped,
   ...taken,
+  ...answered,
   trouble: troubleSchema,
   sentence: z.string(),
   /** Bytes of its sound, where that is kept. */
@@ -127,3 +137,24 @@ export const takeSummarySchema = z.strictObject({
 });
 export type TakeSummary = z.infer<typeof takeSummarySchema>;
 export const takeListSchema = z.array(takeSummarySchema);
+
+/** A take to send, as `take.json` in a ZIP; its sound lies beside it. */
+export const sentTakeSchema = z.strictObject({
+  app: z.literal('plucky-wrist'),
+  take: z.literal(1),
+  song: songSchema,
+  played: storedTakeSchema.extend({ id: z.uuid() }),
+  /** The name of the sound in the file, where it has one. */
+  sound: z
+    .string()
+    .regex(/^[\w-]{1,60}\.\w{1,5}$/)
+    .optional(),
+});
+export type SentTake = z.infer<typeof sentTakeSchema>;
+
+/** Where a take that was sent is now, and whether it was known here already. */
+export const openedTakeSchema = z.strictObject({
+  songId: z.string(),
+  takeId: z.string(),
+  known: z.boolean(),
+});

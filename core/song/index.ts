@@ -6,5 +6,6 @@ export * from './words';
 export * from './glance';
 export * from './progression';
 export * from './progressionPrint';
+export * from './progressionFixes';
 export * from './timeline';
 export * from './changes';

@@ -6,6 +6,8 @@ export interface HeardMoment {
   seconds: number;
   /** How much it stands out; what is far weaker than the others may be a click. */
   strength: number;
+  /** How much of it is left after a tenth of a second, 0 to 1: what rings is no click; where nobody knows, it may be one. */
+  rings?: number | undefined;
 }
 
 /** A stroke that was heard, and the one that was meant. */
@@ -49,11 +51,17 @@ const FAINT = 1.4;
 /** What is left out before the first stroke costs as an added one, if it is as full as a stroke; a count-in is thin. */
 const BEFORE = 0.9;
 const THIN = 0.15;
+/** What rings costs so much more: a stroke that is left out is a stroke that was played. */
+const RINGING = 2;
+/** So many of the first strokes may be the first that is heard. */
+const ANCHORS = 4;
 /** Clicks that make a count-in, how even they are, and what speaks for a start right after them. */
 const CLICKS = 3;
 const EVEN = 0.09;
 const FIRST = 0.22;
 const COUNT_IN = 3;
+/** A click, or a knock, is gone by then but for the noise of the room. */
+const RINGS = 0.62;
 /** The most that one step may cost: the player has slipped, and goes on from elsewhere. */
 const SLIP = 5;
 const STEPS = 6;
@@ -78,11 +86,14 @@ function nearest(heard: HeardMoment[], seconds: number): number {
   return Math.min(after, before);
 }
 
+const clicks = ({ rings = 0 }: HeardMoment) => rings <= RINGS;
+
 /** How many moments right before one lie a beat apart, up to it, with nothing between them. */
 function evenBefore(heard: HeardMoment[], index: number, beat: number): number {
   let count = 0;
   for (let at = index; at > 0 && count < 8; at -= 1) {
     const gap = heard[at]!.seconds - heard[at - 1]!.seconds;
+    if (!clicks(heard[at - 1]!)) break;
     // The first stroke itself may be late or early; clicks are not.
     if (Math.abs(gap - beat) > (at === index ? FIRST : EVEN) * beat) break;
     count += 1;
@@ -116,8 +127,9 @@ function opening(
   for (const per of TEMPOS) {
     const rate = 1 / (1 + per / 100);
     let skipped = 0;
-    for (const [index, { seconds, strength }] of candidates.entries()) {
-      for (const anchor of first.slice(0, 2)) {
+    for (const [index, moment] of candidates.entries()) {
+      const { seconds, strength } = moment;
+      for (const anchor of first.slice(0, ANCHORS)) {
         const start = seconds - anchor * rate;
         if (known !== null && Math.abs(start - known) > reach) continue;
         const counted = offBeat && anchor < 0.1 * beat ? evenBefore(heard, index, beat * rate) : 0;
@@ -131,7 +143,8 @@ function opening(
       }
       // What comes before a bar line that is known needs no reason.
       if (known !== null && seconds < known - reach) continue;
-      skipped += BEFORE * Math.max(THIN, Math.min(1, strength / usual)) ** 2;
+      const full = Math.max(THIN, Math.min(1, strength / usual)) ** 2;
+      skipped += BEFORE * full * (clicks(moment) ? 1 : RINGING);
     }
   }
   return best;
@@ -249,7 +262,7 @@ const FOR_A_CURVE = 16;
 
 /** The bar line that a count-in leads to: moments a beat apart, the last of them a beat before the first stroke. */
 function countedIn(heard: HeardMoment[], first: number, beat: number): number | null {
-  const before = heard.filter(({ seconds }) => seconds < first - 0.4 * beat);
+  const before = heard.filter((one) => one.seconds < first - 0.4 * beat && clicks(one));
   const chain: number[] = [];
   let wanted = first - beat;
   for (let index = before.length - 1; index >= 0; index -= 1) {

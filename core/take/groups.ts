@@ -19,6 +19,8 @@ export interface Judged {
         /** Milliseconds late, or early below zero. */
         off: number;
         loudness: number;
+        /** It hardly stands out: its moment is not sure enough to be the reason for a verdict. */
+        faint: boolean;
       } & StrokeSound)
     | null;
 }

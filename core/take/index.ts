@@ -2,8 +2,11 @@
 export * from './wav';
 export * from './onsets';
 export { lowered, spectrometer } from './signal';
+export * from './live';
+export * from './roundTrip';
 export * from './judge';
 export * from './pitch';
 export { BASS_RATE, directionsOf, rakePlace } from './direction';
 export * from './ring';
+export * from './notes';
 export * from './player';

@@ -80,6 +80,8 @@ const LEAST_CHORDS = 0.2;
 const CLICK_STRENGTH = 0.45;
 /** What is fainter than that is no stroke: a finger that leaves its string. */
 const FAINT = 0.42;
+/** A single string that stands out by less of what is usual is heard, and its start is not sure. */
+const HARDLY = 0.82;
 
 /**
  * Judges a take: which strokes came, how late, and what that says.
@@ -144,7 +146,8 @@ export function judgeOnsets(
     seconds,
     strength: 10,
     loudness: 20 * Math.log10(Math.max(0.01, loudness)),
-    rings: 1,
+    // Whether it rang nobody knows: it may have been counted in.
+    rings: 0,
   }));
   const expected = expectedOf(arranged, part);
   const laid = layTake(heard, expected);
@@ -225,6 +228,7 @@ function judged(
       seconds: moment.seconds,
       off: (moment.seconds - alignment.at(match.expected)) * 1000,
       loudness: moment.loudness,
+      faint: strikes[match.expected]!.strike.kind === 'bass' && moment.strength < HARDLY * usual,
       ...sounds.get(match.expected)!,
     };
   }

@@ -1,3 +1,4 @@
+import { BAND, bandEdges, PEAK } from './flux';
 import { lowered, spectrometer } from './signal';
 import type { Recording } from './wav';
 
@@ -13,14 +14,6 @@ export interface Heard {
   rings: number;
 }
 
-const FRAME_SECONDS = 0.032;
-const HOP_SECONDS = 0.004;
-const LOWEST_HERTZ = 90;
-const BANDS_AN_OCTAVE = 4;
-/** A band that rises by more counts no more: one string must not outweigh the others. */
-const MOST_RISE = 14;
-/** Frames that a rise is looked for over. */
-const RISE_FRAMES = 4;
 /** Strokes are never nearer than this; what is, is one rake. */
 const NEAREST = 0.058;
 
@@ -33,23 +26,16 @@ interface Bands {
 }
 
 function bandsOf({ samples, sampleRate }: Recording): Bands {
-  const size = 2 ** Math.round(Math.log2(sampleRate * FRAME_SECONDS));
-  const hop = Math.round(sampleRate * HOP_SECONDS);
+  const { size, hop, edges } = bandEdges(sampleRate);
   const measure = spectrometer(size);
-  const edges: number[] = [];
-  const top = sampleRate / 2 - sampleRate / size;
-  for (let hertz = LOWEST_HERTZ; hertz < top; hertz *= 2 ** (1 / BANDS_AN_OCTAVE)) {
-    edges.push(Math.round((hertz * size) / sampleRate));
-  }
-  const bins = [...new Set(edges)];
   const frames = Math.max(0, Math.floor((samples.length + size) / hop));
-  const rows = bins.slice(1).map(() => new Float32Array(frames));
+  const rows = edges.slice(1).map(() => new Float32Array(frames));
   const energies = new Float32Array(size / 2);
   for (let frame = 0; frame < frames; frame += 1) {
     measure(samples, frame * hop - size / 2, energies);
     rows.forEach((row, band) => {
       let energy = 0;
-      for (let bin = bins[band]!; bin < bins[band + 1]!; bin += 1) energy += energies[bin]!;
+      for (let bin = edges[band]!; bin < edges[band + 1]!; bin += 1) energy += energies[bin]!;
       row[frame] = energy;
     });
   }
@@ -75,18 +61,15 @@ function quantile(row: ArrayLike<number>, share: number): number {
   return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
 }
 
-/** The upper bands alone, where a pick is heard when the strings below ring on, count by this share. */
-const HIGH_SHARE = 0.75;
-
 /** How much the bands rise at each frame: all of them, or the upper half where that is more. */
 function fluxOf({ rows, frames }: Bands): Float32Array {
   const whole = new Float32Array(frames);
   const high = new Float32Array(frames);
   const half = Math.floor(rows.length / 2);
   rows.forEach((row, band) => {
-    for (let frame = RISE_FRAMES; frame < frames; frame += 1) {
-      const before = Math.max(row[frame - RISE_FRAMES]!, row[frame - RISE_FRAMES + 1]!);
-      const rise = Math.min(MOST_RISE, row[frame]! - before);
+    for (let frame = BAND.riseFrames; frame < frames; frame += 1) {
+      const before = Math.max(row[frame - BAND.riseFrames]!, row[frame - BAND.riseFrames + 1]!);
+      const rise = Math.min(BAND.mostRise, row[frame]! - before);
       if (rise <= 0) continue;
       whole[frame] = whole[frame]! + rise;
       if (band >= half) high[frame] = high[frame]! + rise;
@@ -95,21 +78,15 @@ function fluxOf({ rows, frames }: Bands): Float32Array {
   for (let frame = 0; frame < frames; frame += 1) {
     whole[frame] = Math.max(
       whole[frame]! / rows.length,
-      (HIGH_SHARE * high[frame]!) / (rows.length - half),
+      (PEAK.highShare * high[frame]!) / (rows.length - half),
     );
   }
   return whole;
 }
 
-/** A rise counts where it stands out by this much, in mean decibels a band. */
-const STANDS_OUT = 1.0;
-const OVER_MEDIAN = 1.4;
-const SHARE_OF_LOUD = 0.12;
-const AROUND = 0.35;
-
 function peaks(flux: Float32Array): number[] {
-  const reach = Math.round(AROUND / HOP_SECONDS);
-  const near = Math.round(0.024 / HOP_SECONDS);
+  const reach = Math.round(PEAK.around / BAND.hopSeconds);
+  const near = Math.round(PEAK.near / BAND.hopSeconds);
   const loud = quantile(flux, 0.985);
   const found: number[] = [];
   const medians = new Float32Array(Math.ceil(flux.length / near) + 1);
@@ -120,7 +97,8 @@ function peaks(flux: Float32Array): number[] {
   for (let frame = 1; frame < flux.length - 1; frame += 1) {
     const value = flux[frame]!;
     const median = medians[Math.round(frame / near)]!;
-    if (value < STANDS_OUT + OVER_MEDIAN * median || value < SHARE_OF_LOUD * loud) continue;
+    if (value < PEAK.standsOut + PEAK.overMedian * median || value < PEAK.shareOfLoud * loud)
+      continue;
     let most = true;
     for (let other = Math.max(0, frame - near); most && other <= frame + near; other += 1) {
       if (other !== frame && (flux[other] ?? 0) > value) most = false;
@@ -212,6 +190,8 @@ function meanOf(envelope: Float32Array, from: number, to: number): number {
   return sum / (to - from);
 }
 
+/** What stands out by less of what is usual is a string let go, or a knock. */
+const LEAST_SHARE = 0.37;
 /** Decibels by which a stroke may have died away in a tenth of a second. */
 const DIES = 30;
 
@@ -223,10 +203,11 @@ const DIES = 30;
 export function onsets(recording: Recording): Heard[] {
   const low = lowered(recording);
   const bands = bandsOf(low);
-  if (bands.frames < 2 * RISE_FRAMES) return [];
+  if (bands.frames < 2 * BAND.riseFrames) return [];
   const flux = fluxOf(bands);
   const envelopes = envelopesOf(low);
   const envelope = envelopes.plain;
+  const always = ALWAYS.times * quantile(envelope, ALWAYS.share);
   const found: (Heard & { top: number })[] = [];
   for (const frame of peaks(flux)) {
     const peak = Math.round(bands.at(frame) * 1000);
@@ -243,20 +224,27 @@ export function onsets(recording: Recording): Heard[] {
       last.top = Math.max(last.top, top);
       continue;
     }
-    const after = levelAt(envelope, start + 90, 30);
+    const after = levelAfter(envelope, start, always);
     const rings = Math.max(0, Math.min(1, 1 - (top - after) / DIES));
     found.push({ seconds, strength, loudness: 0, rings, top });
   }
   const loudest = Math.max(-120, ...found.map(({ top }) => top));
-  return found.map(({ top, ...heard }) => ({ ...heard, loudness: top - loudest }));
+  const usual = quantile(
+    found.map(({ strength }) => strength),
+    0.5,
+  );
+  const strokes = found.filter(({ strength }) => strength >= LEAST_SHARE * usual);
+  return strokes.map(({ top, ...heard }) => ({ ...heard, loudness: top - loudest }));
 }
 
-function levelAt(envelope: Float32Array, from: number, length: number): number {
-  let sum = 0;
-  let count = 0;
-  for (let at = from; at < Math.min(envelope.length, from + length); at += 1) {
-    sum += envelope[at]!;
-    count += 1;
-  }
-  return count > 0 ? 10 * Math.log10(sum / count + 1e-12) : -120;
+/** Milliseconds after a stroke in which it is asked what is left of it: before the next one, however quick. */
+const [LEFT_FROM, LEFT_TO] = [66, 90];
+/** What is always there: the quiet share of the recording, and how much more its mean may be. */
+const ALWAYS = { share: 0.08, times: 2.2 };
+
+/** How much of a stroke is left, in decibels, with what is always there taken off. */
+function levelAfter(envelope: Float32Array, start: number, always: number): number {
+  const to = Math.min(envelope.length, start + LEFT_TO);
+  const left = to > start + LEFT_FROM ? meanOf(envelope, start + LEFT_FROM, to) - always : 0;
+  return 10 * Math.log10(Math.max(0, left) + 1e-12);
 }

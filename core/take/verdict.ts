@@ -27,7 +27,7 @@ const LIMITS = {
   upsMissed: 0.32,
   missed: 0.25,
   chordLate: 0.34,
-  wrongBass: 0.2,
+  wrongBass: 0.28,
   turned: 0.28,
   /** Decibels that ups are softer than downs, beyond what the pattern asks for. */
   upsSoft: 10,
@@ -114,7 +114,8 @@ function landingsLate(played: Judged[], { byChange }: Evidence, stops: boolean):
   }
   for (const change of byChange) {
     const own = late.filter(
-      ({ strike, before }) => before!.chord === change.from && strike.chord === change.to,
+      ({ strike, before, heard }) =>
+        before!.chord === change.from && strike.chord === change.to && !heard!.faint,
     );
     const values = own.map((one) => beside.get(one)!);
     if (values.length === 0) continue;
@@ -227,7 +228,7 @@ function chordsLate(played: Judged[]): Found | null {
 function bassWrong(played: Judged[]): Found | null {
   const told = played.filter(({ heard }) => heard !== null && heard.bass !== null);
   const wrong = told.filter(({ heard }) => heard!.bass === false);
-  if (told.length < 4 || wrong.length < 2 || wrong.length / told.length < LIMITS.wrongBass)
+  if (told.length < 4 || wrong.length < 3 || wrong.length / told.length < LIMITS.wrongBass)
     return null;
   return {
     trouble: 'bass',

@@ -9,6 +9,7 @@ import { instruments } from './006-instruments';
 import { recordings } from './007-recordings';
 import { glance } from './008-glance';
 import { takeSounds } from './009-take-sounds';
+import { takeAnswers } from './010-take-answers';
 
 /** In the order in which they are run; a migration that has shipped is never changed. */
 export const migrations: RunnableMigration<QueryInterface>[] = [
@@ -21,4 +22,5 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
   recordings,
   glance,
   takeSounds,
+  takeAnswers,
 ];

@@ -3,10 +3,12 @@ import express, { type Request, Router } from 'express';
 import {
   checkWav,
   createTakeSchema,
+  fileName,
+  LARGEST_RECORDING,
   NotSound,
   playedBars,
   type Song,
-  storedTakeSchema,
+  takeAnswerSchema,
   takeFigures,
   takeOnsetsSchema,
   type TakeSummary,
@@ -17,7 +19,10 @@ import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
 import { addEntry, entryOf, whole } from './entries';
+import type { TakeRow } from '../models';
 import { dropFile } from '../recordings';
+import { sentTake, soundFile } from '../sentTakes';
+import { laddered, takeOfRow } from '../storedTakes';
 import { sendWhole } from './send';
 import { takeSoundRoutes } from './takeSounds';
 
@@ -62,12 +67,6 @@ function partOf(song: Song, { from, to }: z.infer<typeof querySchema>) {
   if (last < first) refuse('to', 'comes before the first bar');
   return { first: first - 1, last: last - 1 };
 }
-
-/** What of the ladder was played, where it is said. */
-const laddered = ({ rung, hands }: { rung: string | null; hands: string | null }) => ({
-  ...(rung !== null && { rung }),
-  ...(hands !== null && { hands }),
-});
 
 /**
  * Takes of a song: judged from their sound or their onsets without being kept, and kept as what was judged.
@@ -114,12 +113,12 @@ export function takeRoutes(
     const bytesOf = new Map(sounds.map(({ takeId, bytes }) => [takeId, bytes]));
     response.json(
       rows.map((row) => {
-        const { madeAt, rung, hands, ...rest } = row.get({ plain: true });
+        const { madeAt, rung, hands, answer, ...rest } = row.get({ plain: true });
         const soundBytes = bytesOf.get(rest.id);
         return {
           ...rest,
           ...(soundBytes !== undefined && { soundBytes }),
-          ...laddered({ rung, hands }),
+          ...laddered({ rung, hands, answer }),
           madeAt: madeAt.toISOString(),
         } as TakeSummary;
       }),
@@ -152,6 +151,7 @@ export function takeRoutes(
           ...taken,
           rung: taken.rung ?? null,
           hands: taken.hands ?? null,
+          answer: null,
           trouble,
           sentence,
           judgement: JSON.stringify(judgement),
@@ -173,24 +173,41 @@ export function takeRoutes(
   };
 
   router.get('/:take', async (request: Request, response) => {
-    const {
-      madeAt,
-      judgement,
-      trouble: _,
-      sentence: __,
-      rung,
-      hands,
-      ...rest
-    } = (await rowOf(request)).get({ plain: true });
-    const read = storedTakeSchema.safeParse({
-      ...rest,
-      ...laddered({ rung, hands }),
-      madeAt: madeAt.toISOString(),
-      judgement: JSON.parse(judgement) as unknown,
-    });
-    if (!read.success) throw new Refusal(422, { error: 'This take cannot be read any more.' });
-    response.json(read.data);
+    response.json(readable(await rowOf(request)));
   });
+
+  router.put(
+    '/:take/answer',
+    express.json({ limit: '64kb' }),
+    async (request: Request, response) => {
+      const { answer } = check(takeAnswerSchema, request.body);
+      const row = await rowOf(request);
+      await row.update({ answer: answer || null });
+      response.json({ answer });
+    },
+  );
+
+  // The sound of a take that is not kept is sent along, and is in the file alone.
+  const sound = express.raw({ limit: LARGEST_RECORDING, type: () => true });
+  router.post('/:take/file', sound, async (request: Request, response) => {
+    const { document } = await find(request);
+    const row = await rowOf(request);
+    const brought = Buffer.isBuffer(request.body) && request.body.length > 0 ? request.body : null;
+    const kept = folder ? await takeSounds.findByPk(row.id) : null;
+    const bytes = await sentTake(
+      document,
+      readable(row),
+      brought ? soundOf(brought) : kept && folder ? await soundFile(folder, kept.file) : null,
+    );
+    const name = `${fileName(document.title)}.take.zip`;
+    sendWhole(response.attachment(name).type('application/zip'), bytes);
+  });
+
+  const readable = (row: TakeRow) => {
+    const take = takeOfRow(row);
+    if (!take) throw new Refusal(422, { error: 'This take cannot be read any more.' });
+    return take;
+  };
 
   router.delete('/:take', async (request: Request, response) => {
     const row = await rowOf(request);

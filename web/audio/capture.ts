@@ -1,10 +1,16 @@
-import type { Recording } from '#core';
+import { type LiveStroke, liveOnsets, type Recording } from '#core';
+import type { Block } from './capture.worklet';
 import workletUrl from './capture.worklet.ts?worker&url';
 
-/** Why nothing can be heard through a microphone, in one sentence with the other ways. */
-export function whyNot(error: unknown): string {
+/**
+ * Why nothing can be heard through a microphone, in one sentence with the other ways.
+ * @param others what works without one
+ */
+export function whyNot(
+  error: unknown,
+  others = 'A sound file, taps and the example player work without one.',
+): string {
   const name = error instanceof DOMException ? error.name : '';
-  const others = 'A sound file, taps and the example player work without one.';
   if (name === 'NotAllowedError') {
     return `The browser was not allowed to use the microphone; allow it beside the address. ${others}`;
   }
@@ -18,10 +24,27 @@ const LONGEST = 15 * 60;
 /** From here on the sound is cut off at the top. */
 const CLIPPED = 0.985;
 
+/** A click that is played to be heard by the microphone. */
+const CLICK = { hertz: 1500, seconds: 0.03, gain: 0.7 };
+
+/** What wants to know what the microphone gives, as it comes. */
+export interface Listening {
+  /** The level of each block, 0 to 1, and whether it was clipped. */
+  heard: (level: number, clipped: boolean) => void;
+  /** The device went away. */
+  lost: () => void;
+  /** A stroke, and how many seconds ago it began. */
+  struck?: (stroke: LiveStroke, ago: number) => void;
+}
+
 /** What the microphone gives while a take is played. */
 export class Capture {
   private readonly blocks: Float32Array[] = [];
   private samples = 0;
+  /** Samples that the device did not give, between those that it gave. */
+  dropped = 0;
+  /** The frame of the audio clock of the first sample. */
+  private firstFrame: number | null = null;
   private constructor(
     private readonly context: AudioContext,
     private readonly stream: MediaStream,
@@ -30,15 +53,10 @@ export class Capture {
 
   /**
    * Opens the microphone as it is: nothing that a call would do to a voice is done to strings.
-   * @param heard called with the level of each block, 0 to 1, and whether it was clipped
-   * @param lost called where the device goes away
+   * @param deviceId the one that is wanted; the browser's choice where it is left out
    * @throws what the browser gives as the reason
    */
-  static async open(
-    heard: (level: number, clipped: boolean) => void,
-    lost: () => void,
-    deviceId?: string,
-  ): Promise<Capture> {
+  static async open({ heard, lost, struck }: Listening, deviceId?: string): Promise<Capture> {
     const stream = await navigator.mediaDevices.getUserMedia({
       audio: {
         echoCancellation: false,
@@ -54,10 +72,16 @@ export class Capture {
       await context.resume();
       const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
       const capture = new Capture(context, stream, node);
-      node.port.onmessage = ({ data }: MessageEvent<Float32Array>) => {
-        capture.take(data);
+      const strokes =
+        struck &&
+        liveOnsets(context.sampleRate, (stroke) =>
+          struck(stroke, capture.seconds - stroke.seconds),
+        );
+      node.port.onmessage = ({ data: { samples, frame } }: MessageEvent<Block>) => {
+        capture.take(samples, frame);
+        strokes?.(samples);
         let most = 0;
-        for (const value of data) most = Math.max(most, Math.abs(value));
+        for (const value of samples) most = Math.max(most, Math.abs(value));
         heard(Math.min(1, most), most >= CLIPPED);
       };
       stream.getAudioTracks().forEach((track) => track.addEventListener('ended', lost));
@@ -70,10 +94,45 @@ export class Capture {
     }
   }
 
-  private take(block: Float32Array): void {
+  private take(block: Float32Array, frame: number): void {
     if (this.samples > LONGEST * this.context.sampleRate) return;
+    this.firstFrame ??= frame;
+    // What the device left out is silence: what comes after it stays where it was played.
+    const missing = frame - this.firstFrame - this.samples;
+    if (missing > 0) {
+      this.blocks.push(new Float32Array(missing));
+      this.samples += missing;
+      this.dropped += missing;
+    }
     this.blocks.push(block);
     this.samples += block.length;
+  }
+
+  /**
+   * Plays clicks on the clock of this microphone.
+   * @param after seconds from now
+   * @returns the seconds of the recording at which they are given to the device; empty before it has begun
+   */
+  clicks(after: readonly number[]): number[] {
+    const { context, firstFrame } = this;
+    if (firstFrame === null) return [];
+    const now = context.currentTime;
+    return after.map((seconds) => {
+      const at = now + seconds;
+      const tone = new OscillatorNode(context, { frequency: CLICK.hertz });
+      const fade = new GainNode(context, { gain: 0 });
+      fade.gain.setValueAtTime(CLICK.gain, at);
+      fade.gain.exponentialRampToValueAtTime(0.001, at + CLICK.seconds);
+      tone.connect(fade).connect(context.destination);
+      tone.start(at);
+      tone.stop(at + CLICK.seconds);
+      return at - firstFrame / context.sampleRate;
+    });
+  }
+
+  /** Seconds that the device says it needs until what it is given is heard. */
+  get outputLatency(): number {
+    return this.context.outputLatency || 0;
   }
 
   /** How long it has listened, in seconds. */

@@ -52,7 +52,7 @@ const missing = computed(() => {
 </script>
 
 <template>
-  <article class="card" :class="{ live, small, bare: !held }">
+  <article class="card" :class="{ live, small, bare: !held }" :aria-current="live || undefined">
     <h2 class="sub">
       {{ symbol }}
       <span v-if="sounding" class="sounding">sounds {{ sounding }}</span>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { TextProblem } from '#core';
+import { hasCrowdedLine, oneBarEach, progressionParts, type TextProblem, withReading } from '#core';
 
 /**
  * The line of text that a progression is typed in. Places that need the player are underlined in
@@ -16,47 +16,14 @@ const area = ref<HTMLTextAreaElement>();
 const scrolled = ref(0);
 const helpOpen = ref(false);
 
-/** The text cut at the underlined places, for the copy that lies behind the field. */
-const parts = computed(() => {
-  const found: { text: string; bad: boolean }[] = [];
-  let at = 0;
-  for (const { from, to } of [...props.problems].sort((a, b) => a.from - b.from)) {
-    if (from < at) continue;
-    found.push({ text: text.value.slice(at, from), bad: false });
-    found.push({ text: text.value.slice(from, to) || ' ', bad: true });
-    at = to;
-  }
-  found.push({ text: `${text.value.slice(at)}\n`, bad: false });
-  return found;
-});
+/** The text cut at the underlined places, for the copy that lies behind the field: its last line has an end too. */
+const parts = computed(() => progressionParts(`${text.value}\n`, props.problems));
 
 const lines = computed(() => Math.max(props.rows ?? 2, text.value.split('\n').length));
 
-/** Puts what was meant in the place of what was typed. */
-function mend({ from, to }: TextProblem, reading: string): void {
-  text.value = text.value.slice(0, from) + reading + text.value.slice(to);
-  area.value?.focus();
-}
-
-/** A line of several chords without a bar line: they share one bar, where one bar each may be meant. */
-const SEVERAL = 3;
-const unbarred = computed(() =>
-  text.value.split('\n').some((line) => !/[|:%.)]/.test(line) && wordsOf(line) >= SEVERAL),
-);
-const wordsOf = (line: string) =>
-  line
-    .trim()
-    .split(/\s+/)
-    .filter((word) => !/^x\d+$/.test(word)).length;
-function oneBarEach(): void {
-  text.value = text.value
-    .split('\n')
-    .map((line) => {
-      if (/[|:%.)]/.test(line) || wordsOf(line) < SEVERAL) return line;
-      return line.trim().replaceAll(/\s+(?!x\d+$)/g, ' | ');
-    })
-    .join('\n');
-  // The button that was pressed is gone: the focus goes where one types on.
+/** Changes the text; the button that was pressed may be gone, so the focus goes where one types on. */
+function write(now: string): void {
+  text.value = now;
   area.value?.focus();
 }
 
@@ -83,7 +50,7 @@ function goTo(problem: TextProblem): void {
     <div class="body" :class="{ helped: helpOpen }">
       <div class="sheet">
         <pre class="behind" aria-hidden="true" :style="{ top: `${-scrolled}px` }"><span
-        v-for="(part, index) in parts" :key="index" :class="{ bad: part.bad }">{{ part.text }}</span></pre>
+        v-for="(part, index) in parts" :key="index" :class="{ bad: part.bad }" :data-testid="part.bad ? 'problem' : undefined">{{ part.text }}</span></pre>
         <textarea
           id="progression"
           ref="area"
@@ -170,9 +137,9 @@ function goTo(problem: TextProblem): void {
       </dl>
     </div>
     <div id="progression-problems" role="status">
-      <p v-if="unbarred" class="hint">
+      <p v-if="hasCrowdedLine(text)" class="hint">
         Chords without a bar line share one bar.
-        <button type="button" class="reading" @click="oneBarEach">One bar each</button>
+        <button type="button" class="reading" @click="write(oneBarEach(text))">One bar each</button>
       </p>
       <ul v-if="problems.length > 0" class="problems">
         <li v-for="(problem, index) in problems.slice(0, SHOWN)" :key="index">
@@ -184,7 +151,7 @@ function goTo(problem: TextProblem): void {
               :key="reading"
               type="button"
               class="reading"
-              @click="mend(problem, reading)"
+              @click="write(withReading(text, problem, reading))"
             >
               {{ reading }}
             </button>

@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { useIntersectionObserver } from '@vueuse/core';
 import { ref } from 'vue';
-import type { Pattern, SungPiece } from '#core';
+import { type Pattern, type SungPiece, type ChordFlag } from '#core';
 import BarWords from './BarWords.vue';
-import type { Flag } from './PathFlags.vue';
 import { useBassAtBottom } from './turned';
 import WristPath from './WristPath.vue';
 
@@ -12,7 +11,7 @@ defineProps<{
   pattern: Pattern;
   phase: number;
   strings: number;
-  flags: Flag[];
+  flags: ChordFlag[];
   number: number;
   /** How it is counted where its chord is held: "2 2 3 4". */
   counted: string;
@@ -62,13 +61,14 @@ const { stop } = useIntersectionObserver(
     :class="{ live, selected, dense }"
     :aria-label="label"
     :aria-pressed="selected"
+    :aria-current="live || undefined"
     :data-place="place"
   >
     <span class="number" aria-hidden="true" :title="differs ?? undefined">
       <b v-if="note">{{ note }}</b>
       <span v-if="counted" class="counted">{{ counted }}</span>
       <i v-if="differs && !mark" class="pi pi-bookmark-fill" />
-      <b v-if="mark" class="mark">{{ mark }}</b>
+      <b v-if="mark" class="mark" data-testid="rhythm-letter">{{ mark }}</b>
       {{ number > 0 ? number : '–' }}
     </span>
     <WristPath

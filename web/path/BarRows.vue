@@ -2,29 +2,16 @@
 import { computed, onMounted, ref } from 'vue';
 import {
   type Arrangement,
-  asPlayed,
-  type Bar,
-  barLength,
-  barNumbers,
   type BarPattern,
-  barPatterns,
   type BarSpan,
-  countNumber,
-  hasWords,
   isInSpan,
-  isPlayedOtherwise,
-  type Landing,
-  type Line,
   type PlayedBar,
   slots,
   type Strike,
-  type SungPiece,
-  sungWords,
-  whyDifferent,
+  type WrittenBar,
+  writtenBars,
 } from '#core';
-import { flagsWithin } from './flags';
 import BarPath from './BarPath.vue';
-import type { Flag } from './PathFlags.vue';
 
 /** The bars of a song as they are written, section by section and line by line. */
 const props = withDefaults(
@@ -64,86 +51,6 @@ const emit = defineEmits<{
 }>();
 
 const strings = computed(() => props.arranged.song.instrument.strings.length);
-const song = computed(() => props.arranged.song);
-const bars = computed(() => props.arranged.bars);
-
-/** A bar of a section that the order leaves out: drawn, but never heard. */
-function unplayed(section: number, line: number, bar: number, content: Bar): PlayedBar {
-  const length = barLength(content, song.value.meter);
-  return { index: -1, passage: -1, section, line, bar, tick: -length.ticks, content, ...length };
-}
-
-interface WrittenBar {
-  played: PlayedBar;
-  flags: Flag[];
-  label: string;
-  part: BarPattern;
-  /** What its rhythm does otherwise, in words; null where it does as the rule says. */
-  differs: string | null;
-  /** How it is counted where its chord is held: "2 2 3 4"; empty where it is counted from one. */
-  counted: string;
-  /** What is sung in it the first time that it comes, from its start. */
-  words: SungPiece[];
-  /** What its line is, on the first bar of it: an ending, so many times. */
-  note: string;
-}
-
-/** "1st time", "1st and 3rd time, 2 times", "last time"; "1st", "1st 3rd ×2", "last" where it is narrow. */
-function noteOf({ only, times }: Line): string {
-  const narrow = props.inRow > 4;
-  const nth = (time: number) => `${time}${['', 'st', 'nd', 'rd'][time] ?? 'th'}`;
-  const round = only === 'last' ? 'last' : only?.map(nth).join(narrow ? ' ' : ' and ');
-  const ending = round && (narrow ? round : `${round} time`);
-  const often = times > 1 && (narrow ? `×${times}` : `${times} times`);
-  return [ending, often].filter(Boolean).join(narrow ? ' ' : ', ');
-}
-
-function flagsOf(bar: PlayedBar, changes: Landing[]): Flag[] {
-  const written = bar.content.chords.map(({ at, symbol }) => ({ tick: bar.tick + at, symbol }));
-  if (bar.index < 0) return flagsWithin(written, bar);
-  // A section says what it begins on, though the hand may be there already.
-  const [first] = bar.line === 0 && bar.bar === 0 ? bar.content.chords : [];
-  const repeated =
-    first?.at === 0 && first.push === 0 && !changes.some(({ tick }) => tick === bar.tick);
-  return flagsWithin(repeated ? [written[0]!, ...changes] : changes, bar);
-}
-
-/** All strikes of the bars that are not played as their pattern alone would have it. */
-const special = computed(() => {
-  const all = new Map<number, Strike[]>();
-  for (const strike of props.strikes) {
-    const here = all.get(strike.bar);
-    if (here) here.push(strike);
-    else all.set(strike.bar, [strike]);
-  }
-  const found = new Map<number, Strike[]>();
-  for (const bar of bars.value) {
-    const strikes = all.get(bar.index) ?? [];
-    if (isPlayedOtherwise(bar, strikes, props.leftOut)) found.set(bar.index, strikes);
-  }
-  return found;
-});
-
-/** The changes of chord in each bar, by its number: each is looked at once. */
-function changesByBar(changes: Landing[]): Landing[][] {
-  const by: Landing[][] = bars.value.map(() => []);
-  let next = 0;
-  for (const bar of bars.value) {
-    while (next < changes.length && changes[next]!.tick < bar.tick + bar.ticks) {
-      by[bar.index]!.push(changes[next]!);
-      next += 1;
-    }
-  }
-  return by;
-}
-
-/** Above so many beats only the first number is said. */
-const ALL_COUNTS = 6;
-function countedAs({ meter, lead, content }: PlayedBar, number: number): string {
-  if (number === 1 || lead > 0 || content.unread !== undefined) return '';
-  const rest = Array.from({ length: meter.beats - 1 }, (_, beat) => countNumber(meter, beat + 1));
-  return meter.beats > ALL_COUNTS ? `${number} …` : [number, ...rest].join(' ');
-}
 
 /** What was drawn before, by place: a bar that says the same again is left as it is. */
 let drawn = new Map<string, { bar: WrittenBar; says: string }>();
@@ -155,70 +62,27 @@ const samePattern = (one: BarPattern, other: BarPattern) =>
   one.pattern.builds === other.pattern.builds &&
   one.pattern.beats.every((beat, index) => beat === other.pattern.beats[index]);
 
-const sung = computed(() => (hasWords(song.value) ? sungWords(song.value, bars.value) : []));
-
 /** Each written bar where it is first played. */
 const rows = computed(() => {
-  const { changes, rhythms: rhythmOf } = props.arranged;
-  const here = changesByBar(changes);
-  const numbers = barNumbers(bars.value, changes);
-  const parts = barPatterns(rhythmOf);
-  const first = new Map<string, PlayedBar>();
-  for (const bar of bars.value) {
-    const key = `${bar.section}/${bar.line}/${bar.bar}`;
-    if (!first.has(key)) first.set(key, bar);
-  }
   const before = drawn;
   drawn = new Map();
-  return song.value.sections.map((section, sectionIndex) => ({
-    name: section.name,
-    lines: section.lines.map((line, lineIndex) => {
-      const note = noteOf(line);
-      return line.bars.map((content, index): WrittenBar => {
-        const key = `${sectionIndex}/${lineIndex}/${index}`;
-        const played = first.get(key) ?? unplayed(sectionIndex, lineIndex, index, content);
-        const flags = flagsOf(played, here[played.index] ?? []);
-        const chords = flags.map((flag) => flag.symbol).join(', ') || 'chord held';
-        const broken = content.unread === undefined ? '' : ', cannot be read yet';
-        const plain = parts[played.index] ?? { pattern: song.value.pattern, phase: 0 };
-        const arrivals = special.value.get(played.index);
-        const part = arrivals
-          ? {
-              ...plain,
-              pattern: asPlayed(plain.pattern, arrivals, played, strings.value, props.leftOut),
-            }
-          : plain;
-        const row = rhythmOf[played.index];
-        const why = row ? whyDifferent(played, row) : null;
-        const differs = why?.replace(/^bar \d+: /, '') ?? null;
-        const fresh: WrittenBar = {
-          played,
-          flags,
-          part,
-          differs,
-          counted: countedAs(played, numbers[played.index] ?? 1),
-          note: index === 0 ? note : '',
-          words: (sung.value[played.index] ?? []).map(({ tick, text }) => ({
-            tick: tick - played.tick,
-            text,
-          })),
-          label: `${played.index < 0 ? 'Not played' : `Bar ${played.index + 1}`}: ${chords}${broken}${differs ? `; ${differs}` : ''}`,
-        };
-        const says = JSON.stringify([
-          flags,
-          fresh.label,
-          fresh.counted,
-          fresh.note,
-          fresh.words,
-          played.tick,
-        ]);
+  const { strikes, leftOut, inRow } = props;
+  const written = writtenBars(props.arranged, { strikes, leftOut, narrow: inRow > 4 });
+  return written.map(({ name, lines }) => ({
+    name,
+    lines: lines.map((line) =>
+      line.map((fresh): WrittenBar => {
+        const { played, part } = fresh;
+        const key = `${played.section}/${played.line}/${played.bar}`;
+        const { flags, label, counted, note, words } = fresh;
+        const says = JSON.stringify([flags, label, counted, note, words, played.tick]);
         const known = before.get(key);
-        const same = known?.says === says && samePattern(known.bar.part, part) && !arrivals;
+        const same = known?.says === says && samePattern(known.bar.part, part) && !fresh.special;
         const bar = same ? known.bar : fresh;
         drawn.set(key, { bar, says });
         return bar;
-      });
-    }),
+      }),
+    ),
   }));
 });
 

@@ -1,17 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-
-export interface Flag {
-  /** Where the chord lands, in ticks from the start of the drawing. */
-  tick: number;
-  symbol: string;
-  /** False where the symbol names no chord. */
-  known: boolean;
-}
+import type { ChordFlag } from '#core';
 
 /** The chord flags of a wrist path, planted exactly on the slots where the chords land. */
 const props = defineProps<{
-  flags: Flag[];
+  flags: ChordFlag[];
   xOf: (tick: number) => number;
   /** How far down the poles reach. */
   foot: number;

@@ -6,7 +6,11 @@ defineProps<{ at: Point; big: boolean }>();
 </script>
 
 <template>
-  <g class="hand" :transform="`translate(${at.x} ${at.y}) scale(${big ? 1 : 0.5})`">
+  <g
+    class="hand"
+    data-testid="riding-hand"
+    :transform="`translate(${at.x} ${at.y}) scale(${big ? 1 : 0.5})`"
+  >
     <circle r="15" class="halo" />
     <path d="M-10,-9Q0,-15 10,-9Q9,4 0,13Q-9,4 -10,-9Z" />
   </g>

@@ -19,15 +19,16 @@ import {
   strokeSign,
   strokeWord,
   WORD_ROOM,
+  type ChordFlag,
 } from '#core';
-import PathFlags, { type Flag } from './PathFlags.vue';
+import PathFlags from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
 
 const props = withDefaults(
   defineProps<{
     pattern: Pattern;
     strings: number;
-    flags?: Flag[];
+    flags?: ChordFlag[];
     /** Strings of each slot by index; what the stroke says of itself where there is none. */
     reach?: Map<number, Reach>;
     /** Which bar it begins with, where there are several rows. */
@@ -256,9 +257,16 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
           v-for="mark in marks"
           :key="`m${mark.index}`"
           class="mark"
+          data-testid="finding-mark"
           :d="`M${mark.left + 3},${measures.bottom + 6}H${mark.right - 3}`"
         />
-        <path v-for="(wedge, index) in wedges" :key="`b${index}`" class="wedge" :d="wedge" />
+        <path
+          v-for="(wedge, index) in wedges"
+          :key="`b${index}`"
+          class="wedge"
+          data-testid="build"
+          :d="wedge"
+        />
       </template>
       <template v-if="!overlay">
         <line
@@ -277,6 +285,7 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
         :key="`a${index}`"
         class="arm"
         :class="piece.kind"
+        :data-testid="piece.kind"
         :d="piece.d"
       />
       <g

@@ -27,6 +27,8 @@ import {
   storedSongSchema,
   storedTakeSchema,
   takeListSchema,
+  openedTakeSchema,
+  takeAnswerSchema,
   takeSummarySchema,
   unreadableListSchema,
 } from '#core';
@@ -76,6 +78,17 @@ async function call<T>(
   if (response.status >= 502 && !parsed.success) throw new Away();
   const message = parsed.data?.error ?? `The server refused this (${response.status}).`;
   throw new Refused(response.status, message, parsed.data?.current);
+}
+
+/** A file that the server makes of what it is sent. */
+async function fileOf(path: string, body: BodyInit, type: string): Promise<Blob> {
+  const headers = { 'Content-Type': type };
+  const response = await fetch(`/api${path}`, { method: 'POST', headers, body }).catch(() => {
+    throw new Away();
+  });
+  if (response.ok) return response.blob();
+  const told = errorBodySchema.safeParse(await response.json().catch(() => null));
+  throw new Refused(response.status, told.data?.error ?? 'The file could not be made.', null);
 }
 
 const nothing = z.null();
@@ -201,21 +214,26 @@ export const api = {
   logUrl: (file: 'export.csv' | 'export.json' | 'plan.ics', query: Record<string, string>) =>
     `/api/log/${file}?${new URLSearchParams(query).toString()}`,
 
+  /** A take to send, as one file. @param sound its sound, where that is not kept */
+  takeFile: (songId: string, id: string, sound: Blob | null) =>
+    fileOf(
+      `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}/file`,
+      sound ?? new Blob([]),
+      'audio/wav',
+    ),
+  /** What is written to a take; nothing takes it away. */
+  answerTake: (songId: string, id: string, answer: string) =>
+    call(
+      takeAnswerSchema,
+      'PUT',
+      `/songs/${encodeURIComponent(songId)}/takes/${encodeURIComponent(id)}/answer`,
+      { answer },
+    ),
+  openSentTake: (file: Blob) => call(openedTakeSchema, 'POST', '/sent-takes', file),
+
   /** Everything as one file. @param settings what this browser keeps of how the app is set up */
-  async makeArchive(settings: Record<string, string>, recordings: boolean): Promise<Blob> {
-    const response = await fetch('/api/archive', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ settings, recordings }),
-    }).catch(() => {
-      throw new Away();
-    });
-    if (!response.ok) {
-      const told = (await response.json().catch(() => null)) as { error?: string } | null;
-      throw new Refused(response.status, told?.error ?? 'The archive could not be made.', null);
-    }
-    return response.blob();
-  },
+  makeArchive: (settings: Record<string, string>, recordings: boolean) =>
+    fileOf('/archive', JSON.stringify({ settings, recordings }), 'application/json'),
   lookIntoArchive: (file: Blob) => call(archiveLookSchema, 'POST', '/archive/look', file),
   takeArchive: (file: Blob, newer: boolean) =>
     call(archiveLookSchema, 'POST', `/archive/take?newer=${newer}`, file),

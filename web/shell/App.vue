@@ -14,23 +14,31 @@ import {
 } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { useRegion, useRegionKeys } from '../frame/regions';
+import { firstScreen } from '../frame/firstScreen';
 import { usePageKeys } from '../frame/keys';
 import SaveLine from './SaveLine.vue';
-import { loadStations, STATIONS } from '../router';
+import { loadStations, router, STATIONS } from '../router';
 import { LEFT_HANDED } from '../chords/handed';
 import { BASS_AT_BOTTOM } from '../path/turned';
 import { useSongStore } from '../stores/song';
 import { useViewStore } from '../stores/view';
 
+/** Waits until the shelf shows its songs, where it is what is opened, and then for a quiet moment. */
+async function afterFirstScreen(longest: number): Promise<void> {
+  await router.isReady();
+  if (route.name === 'shelf') await firstScreen;
+  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: longest }));
+}
+
 /** Loaded once the first screen is there: it brings the arranging and the sound, which can wait. */
 const StageBar = defineAsyncComponent(async () => {
-  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: 400 }));
+  await afterFirstScreen(400);
   return import('./StageBar.vue');
 });
 
 /** Likewise: it is only there while an evening is gone through. */
 const PlanStrip = defineAsyncComponent(async () => {
-  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: 1000 }));
+  await afterFirstScreen(1000);
   return import('./PlanStrip.vue');
 });
 

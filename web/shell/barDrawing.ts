@@ -1,6 +1,5 @@
 import { computed } from 'vue';
-import { asPlayed, barCount, barNumbers, barPatterns, type PlayedBar } from '#core';
-import { flagsWithin } from '../path/flags';
+import { asPlayed, barCount, barNumbers, barPatterns, type PlayedBar, flagsWithin } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useViewStore } from '../stores/view';
 

@@ -10,7 +10,7 @@ import {
 } from '#core';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { nextTick } from 'vue';
+import { nextTick, watch } from 'vue';
 import { api, Away } from '../remote/client';
 import { useAlongStore } from './along';
 import { useSongStore } from './song';
@@ -96,6 +96,23 @@ describe('a recording beside the open song', () => {
     expect(along.unsure.map(({ number }) => number)).toEqual([8, 9]);
     expect(along.tempos!.least).toBeCloseTo(120, 3);
     expect(along.url).toContain('/api/songs/one/recording?of=2026');
+  });
+
+  it('is nothing of the next song, not even until that is looked for', async () => {
+    const along = await entered();
+    const songs = useSongStore();
+    const addresses: (string | null)[] = [];
+    watch(
+      () => along.url,
+      (url) => addresses.push(url),
+      { flush: 'sync' },
+    );
+    vi.mocked(api.readSong).mockResolvedValue({ ...stored, id: 'two' });
+    await songs.open('two');
+    expect([along.info, along.map, along.peaks, along.url]).toEqual([null, null, [], null]);
+    along.undo();
+    expect(api.mapRecording).not.toHaveBeenCalled();
+    expect(addresses.join()).not.toContain('two');
   });
 
   it('may not be there, and the server may be away', async () => {

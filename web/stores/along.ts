@@ -61,6 +61,14 @@ export const useAlongStore = defineStore('along', () => {
   /** The song whose recording is open with its sound. */
   let read: string | null = null;
 
+  function forget(): void {
+    info.value = null;
+    know({ map: null, landings: [] });
+    peaks.value = [];
+  }
+  // What is known of one song is nothing of the next, not even until that is looked for.
+  watch(() => songs.id, forget, { flush: 'sync' });
+
   /** What is known of the recording of the open song, without its sound. */
   async function look(): Promise<void> {
     const { id } = songs;
@@ -92,7 +100,10 @@ export const useAlongStore = defineStore('along', () => {
 
   function take(found: RecordingInfo): void {
     info.value = found;
-    known.value = { map: found.map, landings: found.landings };
+    know({ map: found.map, landings: found.landings });
+  }
+  function know(now: Known): void {
+    known.value = now;
     past.value = [];
     future.value = [];
     guesses.value = new Map();
@@ -154,9 +165,7 @@ export const useAlongStore = defineStore('along', () => {
     const { id } = songs;
     if (!id) return;
     await api.deleteRecording(id).catch((error: unknown) => (trouble.value = said(error)));
-    info.value = null;
-    known.value = { map: null, landings: [] };
-    peaks.value = [];
+    forget();
   }
 
   /** Writes are sent one after another, and the last one wins. */

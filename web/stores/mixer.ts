@@ -25,9 +25,16 @@ export const useMixerStore = defineStore('mixer', () => {
   const ramp = computed(() => (climbs.value ? climb.value : null));
   /** Milliseconds between the sound that the device is given and what is heard, besides what it tells. */
   const latency = useLocalStorage('plucky-wrist:latency', 0);
+  /** How long a click takes from the loudspeaker into each microphone, as it was listened to, in milliseconds. */
+  const roundTrips = useLocalStorage<Record<string, { delay: number; spread: number }>>(
+    'plucky-wrist:round-trips',
+    {},
+  );
   const headphones = useLocalStorage('plucky-wrist:headphones', false);
   /** The microphone that listens, by the id that the browser gives it; its own choice where it is empty. */
   const microphone = useLocalStorage('plucky-wrist:microphone', '');
+  /** That of the microphone that listens; null where it was never measured. */
+  const roundTrip = computed(() => roundTrips.value[microphone.value] ?? null);
   /** The caution on listening levels was read. */
   const cautioned = useLocalStorage('plucky-wrist:listening-caution', false);
   /** The screen flashes on the beats, for those who do not hear the click. */
@@ -42,6 +49,8 @@ export const useMixerStore = defineStore('mixer', () => {
     climb,
     ramp,
     latency,
+    roundTrips,
+    roundTrip,
     headphones,
     microphone,
     cautioned,

@@ -21,6 +21,8 @@ export interface JudgedTake extends Omit<NewTake, 'source'> {
   source: NewTake['source'];
   /** Where it is kept; null where it could not be. */
   id: string | null;
+  /** What is written to it. */
+  answer?: string | undefined;
 }
 
 /** Takes of the open song: the one that is looked at, and those that are kept. */
@@ -36,16 +38,19 @@ export const useTakesStore = defineStore('takes', () => {
   const judging = ref(false);
   const trouble = ref<string | null>(null);
 
+  async function reload(): Promise<void> {
+    const { id } = songs;
+    const kept = id ? await api.listTakes(id).catch(() => null) : null;
+    if (kept && songs.id === id) list.value = kept;
+  }
   watch(
     () => songs.id,
-    async (id) => {
+    async () => {
       shown.value = null;
       latest.value = null;
       list.value = [];
       trouble.value = null;
-      if (!id) return;
-      const kept = await api.listTakes(id).catch(() => null);
-      if (kept && songs.id === id) list.value = kept;
+      await reload();
     },
     { immediate: true },
   );
@@ -174,11 +179,30 @@ export const useTakesStore = defineStore('takes', () => {
   /** @param begins the second of the onsets at which the first of the bars begins, where that is known */
   const fromOnsets = (
     onsets: TakeOnset[],
-    source: 'taps' | 'microphone' = 'taps',
+    source: 'taps' | 'microphone' | 'midi' = 'taps',
     begins?: number,
   ) => judge(source, (song, bars) => ear().onsets(song, onsets, { ...bars, begins }));
   const fromExample = (habits: Habits) =>
     judge('example', (song, bars) => ear().example(song, habits, bars));
+
+  /** The take that is looked at as a file to send, with its sound where there is one. */
+  async function toSend(): Promise<Blob | null> {
+    const take = shown.value;
+    if (!songs.id || !take?.id) return null;
+    return api.takeFile(songs.id, take.id, await soundOf(take.judgement));
+  }
+  /** Writes an answer to the take that is looked at; an empty one takes it away. */
+  async function answer(text: string): Promise<void> {
+    const take = shown.value;
+    if (!songs.id || !take?.id) return;
+    const { answer: written } = await api.answerTake(songs.id, take.id, text);
+    const now = <Take extends { answer?: string | undefined }>({ answer: _, ...rest }: Take) => ({
+      ...rest,
+      ...(written && { answer: written }),
+    });
+    if (shown.value?.id === take.id) shown.value = now(shown.value);
+    list.value = list.value.map((row) => (row.id === take.id ? now(row) : row));
+  }
 
   async function open(takeId: string): Promise<void> {
     if (!songs.id) return;
@@ -208,6 +232,9 @@ export const useTakesStore = defineStore('takes', () => {
     soundOf,
     keepSound,
     dropSound,
+    toSend,
+    answer,
+    reload,
     open,
     remove,
   };

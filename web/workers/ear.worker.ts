@@ -3,11 +3,13 @@ import {
   arrangement,
   type FrettedChord,
   type Habits,
+  type Heard,
   type Instrument,
   type Pattern,
   playIn,
   judgeOnsets,
   judgeSound,
+  onsets,
   playTake,
   previewBars,
   readWav,
@@ -32,6 +34,8 @@ const ear = {
   onsets: (song: Song, onsets: TakeOnset[], part: Part) =>
     judgeOnsets(arrangement(song), onsets, part),
 
+  /** The strokes, clicks or knocks of a recording. */
+  onsetsOf: (recording: Recording): Heard[] => onsets(recording),
   /** Whether a shape rings, its strings plucked one by one. */
   ring: (
     recording: Recording,

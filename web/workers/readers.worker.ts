@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
-import type { ChartAnswer } from '#core';
-import { READERS } from '#core/readers';
+import type { ChartAnswer, TakeOnset } from '#core';
+import { READERS, takeOfMidi } from '#core/readers';
 
 /** What reads the files of other programs, away from the page. */
 const readers = {
@@ -9,6 +9,8 @@ const readers = {
     const start = new TextDecoder('latin1').decode(bytes.subarray(0, 4000));
     return READERS.find(({ starts }) => starts.test(start))?.read(bytes) ?? null;
   },
+  /** The strokes of a MIDI file. */
+  take: (bytes: Uint8Array): TakeOnset[] => takeOfMidi(bytes),
 };
 export type Readers = typeof readers;
 

@@ -88,7 +88,7 @@ const percent = (sure: number) => `${Math.round(sure * 100)} %`;
       <template v-if="along.line">
         <h2 class="sub">The line that they make</h2>
         <pre class="line">{{ along.line }}</pre>
-        <Button label="Take it as the song’s line" @click="takeLine" />
+        <Button label="Use as the song’s line" @click="takeLine" />
         <p class="quiet">Undo brings the line back that was there.</p>
       </template>
       <AgainstSong @seek="emit('seek', $event)" />

@@ -60,7 +60,7 @@ function takeIt(): void {
           {{ plural(heard.unsure.length, 'slot is', 'slots are') }} underlined: there it is unsure.
           Directions are the arm’s own.
         </p>
-        <Button label="Take it as the song’s rhythm" severity="secondary" @click="takeIt" />
+        <Button label="Use as the song’s rhythm" severity="secondary" @click="takeIt" />
       </template>
     </template>
   </div>

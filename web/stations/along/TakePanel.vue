@@ -50,8 +50,7 @@ async function begin(how: 'taps' | 'microphone'): Promise<void> {
   if (how === 'microphone') {
     try {
       capture.value = await Capture.open(
-        () => {},
-        () => void end(),
+        { heard: () => {}, lost: () => void end() },
         mixer.microphone,
       );
     } catch (error) {

@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import { computed, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import {
   barTicks,
   type ChangeTime,
@@ -13,10 +13,12 @@ import {
   type Song,
   timedChange,
 } from '#core';
+import { Capture, whyNot } from '../../audio/capture';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useTapKeys } from '../../frame/keys';
 import { useFrettedStore } from '../../stores/fretted';
 import { useHandStore } from '../../stores/hand';
+import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import TimeHistory from './TimeHistory.vue';
 import { TIMED_SECONDS, useChangeTimer } from './changeTimer';
@@ -26,6 +28,7 @@ const props = defineProps<{ song: Song; change: HandKind | null }>();
 const chords = useFrettedStore();
 const hand = useHandStore();
 const player = usePlayerStore();
+const mixer = useMixerStore();
 
 /** Fewer gaps than this say nothing of a change. */
 const FEWEST = 4;
@@ -51,6 +54,17 @@ const pair = computed(() => {
 });
 
 const clicks = ref(false);
+/** It is listened to: a stroke says that the chord is ready, and no key need be pressed. */
+const listens = ref(false);
+const capture = shallowRef<Capture | null>(null);
+/** Why the listening ended before its time. */
+let away = '';
+async function closeEar(): Promise<void> {
+  const open = capture.value;
+  capture.value = null;
+  await open?.close();
+}
+onBeforeUnmount(() => void closeEar());
 const told = ref('');
 const result = ref<ReturnType<typeof timedChange> | null>(null);
 const plainShape = ({ frets, fingers }: Shape): Shape => ({
@@ -60,6 +74,8 @@ const plainShape = ({ frets, fingers }: Shape): Shape => ({
 
 async function finish(gaps: number[]): Promise<void> {
   player.stop();
+  const heard = capture.value !== null;
+  await closeEar();
   if (!pair.value) return;
   if (gaps.length < FEWEST) {
     result.value = null;
@@ -67,7 +83,7 @@ async function finish(gaps: number[]): Promise<void> {
     return;
   }
   result.value = timedChange(gaps);
-  told.value = '';
+  told.value = away;
   const { instrument } = props.song;
   await hand
     .keep({
@@ -78,7 +94,7 @@ async function finish(gaps: number[]): Promise<void> {
       instrument: instrument.name,
       strings: [...instrument.strings],
       gaps,
-      source: 'taps',
+      source: heard ? 'heard' : 'taps',
     })
     .catch(() => (told.value = 'The server cannot be reached, so this timing was not kept.'));
 }
@@ -86,9 +102,11 @@ const timer = useChangeTimer((gaps) => void finish(gaps));
 
 async function start(): Promise<void> {
   player.stop();
+  away = '';
   told.value = '';
   result.value = null;
-  if (clicks.value) {
+  if (listens.value && !(await openEar())) return;
+  if (clicks.value && !listens.value) {
     const { tempo, meter } = props.song;
     await player.audition(previewSteps([], barTicks(meter), tempo, meter), {
       click: true,
@@ -97,6 +115,26 @@ async function start(): Promise<void> {
     });
   }
   timer.start();
+}
+
+async function openEar(): Promise<boolean> {
+  try {
+    capture.value = await Capture.open(
+      {
+        heard: () => {},
+        lost: () => {
+          away = 'The microphone went away; what was heard until then counts.';
+          timer.end();
+        },
+        struck: (_, ago) => timer.ready(performance.now() / 1000 - ago),
+      },
+      mixer.microphone,
+    );
+    return true;
+  } catch (error) {
+    told.value = whyNot(error, 'Keys and the pad work without one.');
+    return false;
+  }
 }
 
 const TAPS = [' ', 'ArrowDown', 'ArrowUp', 'f', 'j'];
@@ -155,7 +193,10 @@ const ceiling = computed(
         <button type="button" class="pad" @pointerdown.prevent="timer.ready()">
           <span class="left">{{ Math.ceil(timer.left.value) }} s</span>
           <span>{{ plural(changes, 'change') }}</span>
-          <small
+          <small v-if="capture"
+            >Strike once when {{ pair[next].symbol }} is ready: it listens.</small
+          >
+          <small v-else
             >Strike once when {{ pair[next].symbol }} is ready, and press here or the space
             bar.</small
           >
@@ -164,6 +205,9 @@ const ceiling = computed(
       </template>
       <template v-else>
         <label class="row">
+          <ToggleSwitch v-model="listens" /> the microphone listens for each stroke
+        </label>
+        <label v-if="!listens" class="row">
           <ToggleSwitch v-model="clicks" /> a soft click at {{ song.tempo }}
         </label>
         <Button :label="`Start, ${TIMED_SECONDS} seconds`" icon="pi pi-stopwatch" @click="start" />

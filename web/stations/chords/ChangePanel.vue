@@ -255,7 +255,7 @@ function takeSet(): void {
         Square: stays. Triangle: slides along its string.
       </p>
       <h3>Bass runs into {{ shown.to }}</h3>
-      <ul class="runs">
+      <ul class="runs" aria-label="Bass runs">
         <li v-for="answer in answers" :key="answer.count">
           <span class="count">{{ answer.count }}</span>
           <span v-if="answer.none" class="quiet">{{ answer.none }}</span>

@@ -169,7 +169,7 @@ function pick(symbol: string): void {
     <p v-if="lacking.length > 0" class="lacking" role="status">
       No good shape on {{ song.instrument.name }} for {{ lacking.join(', ') }}.
     </p>
-    <div class="cards">
+    <div class="cards" role="group" aria-label="Chords of the song">
       <ChordCard
         v-for="symbol in chords"
         :key="symbol"

@@ -82,7 +82,7 @@ const at = (string: number, fret: number | null) =>
 <template>
   <div class="editor">
     <p role="status" class="named">{{ words }}</p>
-    <table>
+    <table aria-label="Strings and frets">
       <tbody>
         <tr class="nut">
           <td v-for="string in strings" :key="string">

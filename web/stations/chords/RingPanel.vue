@@ -37,16 +37,18 @@ async function open(what: 'ring' | 'tune'): Promise<void> {
   player.stop();
   try {
     capture.value = await Capture.open(
-      (now) => (level.value = now),
-      () => {
-        told.value = 'The microphone went away.';
-        void close();
+      {
+        heard: (now) => (level.value = now),
+        lost: () => {
+          told.value = 'The microphone went away.';
+          void close();
+        },
       },
       mixer.microphone,
     );
     doing.value = what;
   } catch (error) {
-    told.value = whyNot(error).replace(/A sound file, taps.*$/, 'A sound file works without one.');
+    told.value = whyNot(error, 'A sound file works without one.');
   }
 }
 async function close(): Promise<Recording | null> {

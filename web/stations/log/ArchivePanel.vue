@@ -127,7 +127,7 @@ const SHOWN = 6;
       <label v-if="Object.keys(look.settings).length > 0" class="row">
         <ToggleSwitch v-model="withSettings" /> set the app up as it was
       </label>
-      <Button label="Take it in" icon="pi pi-check" :loading="busy" @click="take" />
+      <Button label="Bring it in" icon="pi pi-check" :loading="busy" @click="take" />
     </template>
     <p v-if="told" role="status">{{ told }}</p>
   </section>

@@ -63,7 +63,7 @@ async function take(): Promise<void> {
   if (!found.value) return;
   const made = await log.addMany(found.value.entries);
   if (!made) return;
-  told.value = `${plural(made.added, 'row')} taken${made.known > 0 ? `; ${made.known} were in the log already` : ''}.`;
+  told.value = `${plural(made.added, 'row')} added${made.known > 0 ? `; ${made.known} were in the log already` : ''}.`;
   table.value = null;
 }
 </script>
@@ -97,7 +97,7 @@ async function take(): Promise<void> {
       </div>
       <template v-if="found.problems.length > 0">
         <p role="alert" class="trouble">
-          Nothing is taken while {{ plural(found.problems.length, 'line') }} cannot be read:
+          Nothing is added while {{ plural(found.problems.length, 'line') }} cannot be read:
         </p>
         <ul>
           <li v-for="problem in found.problems.slice(0, SHOWN)" :key="problem.line">
@@ -108,7 +108,7 @@ async function take(): Promise<void> {
       </template>
       <Button
         v-else
-        :label="`Take ${plural(found.entries.length, 'row')}`"
+        :label="`Add ${plural(found.entries.length, 'row')}`"
         icon="pi pi-check"
         @click="take"
       />

@@ -2,6 +2,7 @@
 import { useDevicesList } from '@vueuse/core';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
+import { knowsMidi } from '../../audio/midiIn';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
@@ -11,7 +12,8 @@ import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
 import { useAlongStore } from '../../stores/along';
-import { type Behind, HABITS, type TakeRun, type Way } from './takeRun';
+import type { TakeRun } from './takeRun';
+import { type Behind, HABITS, type Way } from './takeWays';
 
 /** The ways in for a take, and what is heard while it is played. */
 const props = defineProps<{ run: TakeRun }>();
@@ -25,6 +27,7 @@ const ways: { label: string; value: Way }[] = [
   { label: 'Microphone', value: 'microphone' },
   { label: 'Sound file', value: 'file' },
   { label: 'Taps', value: 'taps' },
+  ...(knowsMidi() ? [{ label: 'MIDI', value: 'midi' as const }] : []),
   { label: 'Own word', value: 'word' },
   { label: 'Example player', value: 'example' },
 ];
@@ -43,10 +46,16 @@ const callsAhead = [
   { label: 'a bar ahead', value: 'bar' },
 ];
 
+/** An empty choice would be shown as none. */
+const ANY = 'any';
+const microphone = computed({
+  get: () => mixer.microphone || ANY,
+  set: (id) => (mixer.microphone = id === ANY ? '' : id),
+});
 /** Those that have a name: the browser tells them once it was allowed to listen. */
 const { audioInputs } = useDevicesList();
 const microphones = computed(() => [
-  { label: 'as the browser chooses', value: '' },
+  { label: 'as the browser chooses', value: ANY },
   ...audioInputs.value
     .filter(({ deviceId, label }) => deviceId !== '' && label !== '')
     .map(({ deviceId, label }) => ({ label, value: deviceId })),
@@ -69,24 +78,35 @@ const bars = computed(() =>
     <template v-if="way === 'microphone'">
       <div v-if="microphones.length > 2" class="row">
         <span id="microphone">Microphone</span>
-        <ChooseOne v-model="mixer.microphone" :options="microphones" aria-labelledby="microphone" />
+        <ChooseOne v-model="microphone" :options="microphones" aria-labelledby="microphone" />
       </div>
       <p class="quiet">
         With headphones it hears you alone, which is surest; a click from the loudspeaker works too.
-        {{ mixer.cautioned ? '' : 'Keep the level in headphones moderate.' }} The sound is not kept.
+        {{ mixer.cautioned ? '' : 'Keep the level in headphones moderate.' }} Its sound is kept only
+        where you say so.
       </p>
     </template>
     <template v-else-if="way === 'file'">
-      <ChooseFile label="Choose a sound file" accept="audio/*,.wav" @file="run.readFile" />
+      <ChooseFile
+        label="Choose a sound file"
+        accept="audio/*,.wav,.mid,.midi"
+        @file="run.readFile"
+      />
       <p class="quiet">
-        With or without a count-in, beginning with bar {{ takes.part.from }}. It stays on this
-        machine.
+        Sound, or notes of a MIDI file. With or without a count-in, beginning with bar
+        {{ takes.part.from }}. It stays on this machine.
       </p>
     </template>
     <template v-else-if="way === 'taps'">
       <p>
         Down is <kbd>↓</kbd> or <kbd>f</kbd>, up is <kbd>↑</kbd> or <kbd>j</kbd>; the space bar or a
         pedal is either. <kbd>Esc</kbd> ends the take.
+      </p>
+    </template>
+    <template v-else-if="way === 'midi'">
+      <p class="quiet">
+        A MIDI instrument on this machine. The browser asks before it may be listened to, when the
+        take begins.
       </p>
     </template>
     <template v-else-if="way === 'word'">

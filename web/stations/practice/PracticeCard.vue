@@ -45,6 +45,15 @@ const counting = computed(() => props.run.counting.value || player.heard?.countI
 const moving = computed(() => tick.value !== null && !counting.value);
 const at = computed(() => tick.value ?? bar.value?.tick ?? 0);
 
+/** What was struck in this bar so far, in ticks of it. */
+const played = computed(() => {
+  const now = bar.value;
+  if (!now || !props.run.running.value) return [];
+  return props.run.marks.value.flatMap((mark) =>
+    mark >= now.tick && mark < now.tick + now.ticks ? [mark - now.tick] : [],
+  );
+});
+
 const chords = computed(() => nowNext(player.performance?.landings ?? [], at.value, player.loop));
 const beat = computed(() => (bar.value ? beatTicks(bar.value.meter) : 960));
 const toGo = computed(() => {
@@ -74,6 +83,7 @@ const play = computed(() => {
   const label = {
     microphone: 'Play, it listens',
     taps: 'Tap a take',
+    midi: 'Play, it follows',
     word: 'Play along',
     example: 'Hear what is said of it',
     file: 'Choose a file under Listen',
@@ -110,7 +120,22 @@ const words = [
       :flipped="view.bassAtBottom"
       :width="width"
       class="path"
-    />
+    >
+      <template #default="{ left }">
+        <div
+          v-if="run.running.value !== null && run.running.value !== 'word'"
+          class="marks"
+          aria-hidden="true"
+        >
+          <i
+            v-for="mark in played"
+            :key="mark"
+            data-testid="struck"
+            :style="{ left: left(mark) }"
+          />
+        </div>
+      </template>
+    </WristPath>
     <div class="go">
       <template v-if="run.asks.value">
         <span class="ask">How was it?</span>
@@ -207,6 +232,23 @@ const words = [
 .call {
   color: var(--brass-ink);
   font-weight: 650;
+}
+
+/* What was struck, where it was: quiet, and no judgement. */
+.marks {
+  position: relative;
+  height: 0.9rem;
+  border-top: 1px solid var(--string);
+}
+
+.marks i {
+  position: absolute;
+  top: 0.1rem;
+  width: 0.2rem;
+  height: 0.7rem;
+  transform: translateX(-50%);
+  border-radius: 0.1rem;
+  background: var(--ink-soft);
 }
 
 .go {

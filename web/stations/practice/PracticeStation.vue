@@ -172,7 +172,7 @@ function hear(bar: number): void {
     <p v-if="pause" class="pause" role="status">
       {{ Math.floor(practice.played / 60) }} minutes of playing. Hands off the strings for a while:
       stop when the hand, wrist or forearm hurts, tingles or goes numb.
-      <Button label="Rested" size="small" text @click="practice.played = 0" />
+      <Button label="I have rested" size="small" text @click="practice.played = 0" />
     </p>
     <PracticeCard v-if="practice.all.length > 0" :run="run" :compact="looking">
       <Button

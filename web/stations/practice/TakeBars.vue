@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { type PlayedBar, type Strike, type TakeJudgement } from '#core';
 
 /**
@@ -17,7 +17,10 @@ const props = defineProps<{
   last: number;
   live: number | null;
 }>();
-defineEmits<{ choose: [bar: number] }>();
+const emit = defineEmits<{
+  /** A bar, and the stroke in it, by its index in the song; none for the bar from its start. */
+  choose: [bar: number, strike?: number];
+}>();
 
 const [WIDTH, HEIGHT, TOP, FOOT] = [200, 80, 24, 64];
 /** Milliseconds that are drawn as wide as a stroke is: what the eye can still tell. */
@@ -101,6 +104,31 @@ function labelOf(
       : `up to ${Math.round(Math.abs(worst))} ms ${worst > 0 ? 'late' : 'early'}`;
   return `Bar ${bar.index + 1}: ${how}${gone > 0 ? `, ${gone} missed` : ''}`;
 }
+/** The stroke that the arrow keys are at, by its index in the song. */
+const at = ref<number | null>(null);
+type Row = (typeof rows.value)[number];
+/** From the stroke that was pressed; a key begins with the one that the arrows are at. */
+function choose({ bar, strokes }: Row, event: MouseEvent): void {
+  const box = (event.currentTarget as HTMLElement).querySelector('svg')!.getBoundingClientRect();
+  const x = ((event.clientX - box.left) / box.width) * WIDTH;
+  const byKey = event.detail === 0;
+  const there = strokes.filter(({ heard }) => heard !== null);
+  const near = byKey
+    ? there.find(({ index }) => index === at.value)
+    : there.reduce<(typeof there)[number] | undefined>(
+        (best, stroke) =>
+          !best || Math.abs(stroke.heard! - x) < Math.abs(best.heard! - x) ? stroke : best,
+        undefined,
+      );
+  emit('choose', bar.index, near?.index);
+}
+function step({ strokes }: Row, by: 1 | -1): void {
+  const there = strokes.filter(({ heard }) => heard !== null);
+  const now = there.findIndex(({ index }) => index === at.value);
+  const next = now < 0 ? (by > 0 ? 0 : there.length - 1) : now + by;
+  at.value = there[Math.min(there.length - 1, Math.max(0, next))]?.index ?? null;
+}
+
 const slant = (at: number, down: boolean) =>
   down
     ? { x1: at - 3, x2: at + 3, y1: TOP, y2: FOOT }
@@ -113,9 +141,12 @@ const slant = (at: number, down: boolean) =>
       <button
         type="button"
         :aria-label="row.label"
-        :title="row.label"
+        title="From this stroke on; the arrow keys choose another"
         :class="{ live: live === row.bar.index }"
-        @click="$emit('choose', row.bar.index)"
+        @click="choose(row, $event)"
+        @keydown.right.prevent="step(row, 1)"
+        @keydown.left.prevent="step(row, -1)"
+        @blur="at = null"
       >
         <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" aria-hidden="true">
           <line
@@ -137,6 +168,17 @@ const slant = (at: number, down: boolean) =>
           >
             {{ flag.symbol }}
           </text>
+          <template v-for="stroke in row.strokes" :key="stroke.index">
+            <rect
+              v-if="stroke.index === at && stroke.heard !== null"
+              class="chosen"
+              :x="stroke.heard - 6"
+              :y="TOP - 4"
+              width="12"
+              :height="FOOT - TOP + 8"
+              rx="3"
+            />
+          </template>
           <path class="arm" :d="row.arm" />
           <template v-for="stroke in row.strokes" :key="stroke.index">
             <circle
@@ -160,7 +202,7 @@ const slant = (at: number, down: boolean) =>
               v-bind="slant(stroke.heard, stroke.playedDown)"
             />
           </template>
-          <circle v-for="at in row.added" :key="at" class="added" :cx="at" :cy="FOOT + 6" r="4" />
+          <circle v-for="x in row.added" :key="x" class="added" :cx="x" :cy="FOOT + 6" r="4" />
           <text class="number" x="4" :y="HEIGHT - 1">{{ row.bar.index + 1 }}</text>
         </svg>
       </button>
@@ -195,6 +237,10 @@ button.live {
 svg {
   display: block;
   width: 100%;
+}
+
+.chosen {
+  fill: var(--brass-soft);
 }
 
 .string {

@@ -6,6 +6,7 @@ import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import type { JudgedTake } from '../../stores/takes';
 import SlotChart from './SlotChart.vue';
+import TakeAnswer from './TakeAnswer.vue';
 import TakeBars from './TakeBars.vue';
 import TakeSound from './TakeSound.vue';
 
@@ -44,12 +45,14 @@ const PLAYS = [
   { label: 'the song', value: 'song' as const },
 ];
 const plays = ref<'take' | 'song'>('take');
-/** Seconds before its first stroke from which a bar of the take is heard. */
+/** Seconds before a stroke from which the take is heard. */
 const LEAD = 0.15;
-function hear(bar: number): void {
-  const first = props.take.judgement.strokes.find(
-    ({ strike }) => player.performance?.strikes[strike]?.bar === bar,
-  );
+/** @param strike the stroke from which the take is heard, by its index; the first of the bar where it is left out */
+function hear(bar: number, strike?: number): void {
+  const { strokes } = props.take.judgement;
+  const first =
+    strokes.find((stroke) => stroke.strike === strike) ??
+    strokes.find((stroke) => player.performance?.strikes[stroke.strike]?.bar === bar);
   if (plays.value === 'song' || !sound.value?.there || !first) {
     emit('hear', bar);
     return;
@@ -75,6 +78,7 @@ const fits = computed(
 <template>
   <p class="quiet">{{ facts }}</p>
   <p v-if="take.source === 'example'" class="example">A made-up player, as an example.</p>
+  <blockquote v-if="take.answer" class="reply" aria-label="Answer">{{ take.answer }}</blockquote>
   <template v-if="take.judgement.strokes.length > 0 && fits">
     <TakeBars
       class="take"
@@ -116,12 +120,21 @@ const fits = computed(
       </section>
     </div>
   </template>
+  <TakeAnswer :take="take" :sounds="sound?.there === true" />
 </template>
 
 <style scoped>
 .example {
   font-weight: 650;
   color: var(--brass-ink);
+}
+
+/* What a teacher wrote. */
+.reply {
+  margin: 0;
+  padding: 0.3rem 0.8rem;
+  border-left: 4px solid var(--brass);
+  white-space: pre-wrap;
 }
 
 /* The chart below stays in sight; the bars scroll alone. */

@@ -1,7 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { computed } from 'vue';
+import ChooseFile from '../../fields/ChooseFile.vue';
+import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { rungName, type TakeSummary } from '#core';
+import { openSentTake } from '../../remote/sentTake';
+import { useSongStore } from '../../stores/song';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
@@ -32,6 +36,32 @@ async function look(take: TakeSummary): Promise<void> {
   });
   await takes.open(take.id);
 }
+/** A file that was sent: its song, and the take in it. */
+const router = useRouter();
+const told = ref<string | null>(null);
+async function openFile(file: File): Promise<void> {
+  told.value = null;
+  try {
+    await router.push(await openSentTake(file));
+  } catch (error) {
+    told.value = `“${file.name}” was not opened: ${error instanceof Error ? error.message : String(error)}`;
+  }
+}
+/** The take that the address names, once it is there. */
+const songs = useSongStore();
+const route = useRoute();
+watch(
+  () => [route.query.take, songs.id, player.bars.length > 0] as const,
+  async ([asked, id, there]) => {
+    if (typeof asked !== 'string' || !id || !there || route.params.id !== id) return;
+    await takes.reload();
+    const take = takes.list.find((row) => row.id === asked);
+    if (take) await look(take);
+    const { take: _, ...query } = route.query;
+    await router.replace({ query });
+  },
+  { immediate: true },
+);
 const rows = computed(() =>
   takes.list.map((take) => ({ ...take, day: when.format(new Date(take.madeAt)) })),
 );
@@ -39,6 +69,14 @@ const rows = computed(() =>
 
 <template>
   <section class="takes" aria-label="Takes">
+    <ChooseFile
+      v-if="songs.id"
+      label="Open a take that was sent"
+      accept=".zip,application/zip"
+      look="text"
+      @file="openFile"
+    />
+    <p v-if="told" role="alert" class="told">{{ told }}</p>
     <p v-if="rows.length === 0" class="quiet">
       No take yet. Each one that is judged is listed here; its sound is kept only where you say so.
     </p>
@@ -58,6 +96,7 @@ const rows = computed(() =>
             }}</span
           >
           <span>{{ take.sentence }}</span>
+          <span v-if="take.answer" class="quiet">Answered: {{ take.answer }}</span>
         </button>
         <Button
           icon="pi pi-times"

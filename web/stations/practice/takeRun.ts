@@ -1,18 +1,20 @@
 import { useLocalStorage } from '@vueuse/core';
-import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import {
   type Arrangement,
-  type Backing,
   backingOf,
-  type Habits,
   previewBars,
   secondsOf,
   secondsPerTick,
+  strokesOfNotes,
+  type StruckNote,
   type TakeOnset,
   takeOnMap,
+  writtenTick,
   tempoBetween,
 } from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
+import { type MidiIn, openMidi } from '../../audio/midiIn';
 import { useTapKeys } from '../../frame/keys';
 import { useAlongStore } from '../../stores/along';
 import { FASTEST, SLOWEST, useAlongPlayStore } from '../../stores/alongPlay';
@@ -23,34 +25,14 @@ import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
 import { alongWorker } from '../../workers/along';
 import { plain } from '../../workers/plain';
-
-/** How a take comes in: heard, from a file, tapped, made up, or by the player's own word. */
-export type Way = 'microphone' | 'file' | 'taps' | 'example' | 'word';
-
-/** What sounds behind a take: the song, part of it, or the recording beside it. */
-export type Behind = Backing | 'recording';
-
-/** What the example player does. */
-export const HABITS: { label: string; value: string; habits: Omit<Habits, 'seed'> }[] = [
-  { label: 'plays cleanly', value: 'clean', habits: { jitter: 9 } },
-  {
-    label: 'comes late to the hardest change',
-    value: 'change',
-    habits: { jitter: 8, landingsLate: 85 },
-  },
-  {
-    label: 'comes late to every change',
-    value: 'landings',
-    habits: { jitter: 8, landingsLate: 65 },
-  },
-  { label: 'strums unevenly', value: 'uneven', habits: { jitter: 38 } },
-  { label: 'rushes', value: 'rushing', habits: { jitter: 8, drift: 4 } },
-  { label: 'leaves out ups', value: 'ups', habits: { jitter: 8, upsMissed: 0.5 } },
-  { label: 'stops the arm after a miss', value: 'miss', habits: { jitter: 8, stopsAfterMiss: 60 } },
-  { label: 'still holds the old chord', value: 'chord', habits: { jitter: 8, chordLate: true } },
-];
+import { readMidiTake } from '../../workers/readers';
+import { type Behind, HABITS, type Running, type Way } from './takeWays';
 
 const LARGEST = 64 * 2 ** 20;
+/** By this name the browser keeps how long each mark took from its stroke to the screen. */
+const MARKED = 'stroke to mark';
+/** Seconds that a microphone may leave out without it being told. */
+const LEFT_OUT = 0.05;
 /** Milliseconds after the music at which a take ends. */
 const AFTER = 700;
 /** Seconds before its first beat within which a stroke is of the take. */
@@ -77,7 +59,7 @@ export function useTakeRun() {
   const backing = useLocalStorage<Behind>('plucky-wrist:take-backing', 'nothing');
   const habit = useLocalStorage('plucky-wrist:take-habit', 'change');
   const told = ref<string | null>(null);
-  const running = ref<'microphone' | 'taps' | 'word' | null>(null);
+  const running = ref<Running | null>(null);
   /** The take is over and nobody heard it: how was it? */
   const asks = ref(false);
   const level = ref(0);
@@ -85,6 +67,21 @@ export function useTakeRun() {
   const capture = shallowRef<Capture | null>(null);
   const taps = shallowRef<TakeOnset[]>([]);
   const seed = ref(1);
+  /** Ticks of the song at which something was struck in this take, as it comes. */
+  const marks = shallowRef<number[]>([]);
+  /** Marks a stroke of some seconds ago where it was played, once the bars have begun. */
+  function mark(ago: number): void {
+    const { heardAlone: now, sung, performance: played, bars } = player;
+    const first = bars[takes.part.from - 1]?.tick ?? 0;
+    if (!running.value || !now || now.countIn || !sung || !played) return;
+    const into = now.tick - ago / secondsPerTick(sung.tempo * mixer.speed, sung.meter);
+    marks.value = [...marks.value, writtenTick(played, Math.max(first, first + into))];
+    const start = performance.now() - ago * 1000;
+    void nextTick(() => performance.measure(MARKED, { start, end: performance.now() }));
+  }
+  /** Seconds that the microphone is behind what is heard, where that was measured. */
+  const behindHeard = (open: Capture) =>
+    Math.max(0, ((mixer.roundTrip?.delay ?? 0) - mixer.latency) / 1000 - open.outputLatency);
   let began = 0;
   /** Seconds after that at which the first bar line was heard. */
   let barLine: number | null = null;
@@ -110,11 +107,12 @@ export function useTakeRun() {
   const listens = computed<Way>(() => (practice.silent ? 'word' : way.value));
   const counting = computed(() => running.value !== null && player.heardAlone?.countIn !== false);
 
-  async function playAlong(how: 'microphone' | 'taps' | 'word'): Promise<void> {
+  async function playAlong(how: Running): Promise<void> {
     const { from, to } = takes.part;
     if (!player.arranged) return;
     taken += 1;
     running.value = how;
+    marks.value = [];
     began = performance.now();
     barLine = null;
     if (toRecording.value) return playToRecording(from, to);
@@ -176,13 +174,19 @@ export function useTakeRun() {
     clipped.value = false;
     try {
       capture.value = await Capture.open(
-        (now, over) => {
-          level.value = now;
-          clipped.value ||= over;
-        },
-        () => {
-          told.value = 'The microphone went away; what was heard until then is judged.';
-          void stop();
+        {
+          heard: (now, over) => {
+            level.value = now;
+            clipped.value ||= over;
+          },
+          lost: () => {
+            told.value = 'The microphone went away; what was heard until then is judged.';
+            void stop();
+          },
+          struck: (_, ago) => {
+            const open = capture.value;
+            if (open) mark(ago + behindHeard(open));
+          },
         },
         mixer.microphone,
       );
@@ -191,6 +195,42 @@ export function useTakeRun() {
       return;
     }
     await playAlong('microphone');
+  }
+
+  /** The second of the take, or of the recording beside it, of what was struck so long ago. */
+  const momentOf = (ago: number) =>
+    toRecording.value
+      ? Math.max(0, recording.heardNow() - (mixer.latency / 1000 + ago) * recording.speed)
+      : (performance.now() - began) / 1000 - ago;
+
+  /** Notes of a MIDI instrument, in seconds as those of taps. */
+  let notes: StruckNote[] = [];
+  const midi = shallowRef<MidiIn | null>(null);
+  async function startMidi(): Promise<void> {
+    notes = [];
+    try {
+      midi.value = await openMidi(
+        (note) => {
+          if (running.value !== 'midi' || (toRecording.value && !recording.playing)) return;
+          const seconds = momentOf(performance.now() / 1000 - note.seconds);
+          const fresh = seconds - (notes.at(-1)?.seconds ?? -1) > 0.09;
+          notes.push({ ...note, seconds });
+          if (fresh) mark(0);
+        },
+        () => {
+          told.value = 'The MIDI instrument went away; what was played until then is judged.';
+          void stop();
+        },
+      );
+    } catch (error) {
+      told.value = error instanceof Error ? error.message : String(error);
+      return;
+    }
+    await playAlong('midi');
+  }
+  function closeMidi(): void {
+    midi.value?.close();
+    midi.value = null;
   }
 
   /** Begins a take by the way that is chosen. */
@@ -205,6 +245,8 @@ export function useTakeRun() {
       case 'taps':
         taps.value = [];
         return playAlong('taps');
+      case 'midi':
+        return startMidi();
       case 'word':
         return playAlong('word');
       case 'example':
@@ -216,10 +258,9 @@ export function useTakeRun() {
 
   function tap(direction: TakeOnset['direction']): void {
     if (toRecording.value && !recording.playing) return;
-    const seconds = toRecording.value
-      ? Math.max(0, recording.heardNow() - (mixer.latency / 1000) * recording.speed)
-      : (performance.now() - began) / 1000;
+    const seconds = momentOf(0);
     taps.value = [...taps.value, { seconds, direction }];
+    mark(0);
   }
   useTapKeys(
     () => running.value === 'taps',
@@ -240,6 +281,7 @@ export function useTakeRun() {
     practice.played += how ? seconds : 0;
     const open = capture.value;
     capture.value = null;
+    closeMidi();
     if (toRecording.value) {
       recording.pause();
       const { speed } = recording;
@@ -250,15 +292,23 @@ export function useTakeRun() {
         ? (player.bars[bar - 1]?.tick ?? 0) * secondsPerTick(sung.tempo, sung.meter)
         : undefined;
       if (how === 'taps') return takes.fromOnsets(onTheMap(taps.value), 'taps', begins);
+      if (how === 'midi') return takes.fromOnsets(onTheMap(strokesOfNotes(notes)), 'midi', begins);
       if (how === 'microphone' && open) {
         const heard = await alongWorker().heard(await open.close(), place.origin, speed);
         return takes.fromOnsets(onTheMap(heard), 'microphone', begins);
       }
     }
     if (how === 'taps') await takes.fromOnsets(taps.value, 'taps', barLine ?? undefined);
-    else if (how === 'word') asks.value = true;
+    else if (how === 'midi') {
+      await takes.fromOnsets(strokesOfNotes(notes), 'midi', barLine ?? undefined);
+    } else if (how === 'word') asks.value = true;
     else if (how === 'microphone' && open) {
-      await takes.fromSound('microphone', await open.close());
+      const recording = await open.close();
+      const missing = open.dropped / recording.sampleRate;
+      if (missing > LEFT_OUT) {
+        told.value = `The microphone left out ${missing.toFixed(1)} s; what was played there was not heard.`;
+      }
+      await takes.fromSound('microphone', recording);
     }
   }
 
@@ -280,6 +330,7 @@ export function useTakeRun() {
     recording.pause();
     putBack();
     void capture.value?.close();
+    closeMidi();
   });
 
   async function say(how: 'clean' | 'so-so' | 'not yet'): Promise<void> {
@@ -294,11 +345,16 @@ export function useTakeRun() {
       return;
     }
     const bytes = await file.arrayBuffer();
-    if (new TextDecoder().decode(bytes.slice(0, 4)) === 'RIFF') {
+    const start = new TextDecoder().decode(bytes.slice(0, 4));
+    if (start === 'RIFF') {
       await takes.fromWav(new Uint8Array(bytes));
       return;
     }
     try {
+      if (start === 'MThd') {
+        await takes.fromOnsets(await readMidiTake(new Uint8Array(bytes)), 'midi');
+        return;
+      }
       await takes.fromSound('file', await decode(bytes));
     } catch (error) {
       told.value = error instanceof Error ? error.message : String(error);
@@ -329,6 +385,7 @@ export function useTakeRun() {
     asks,
     level,
     clipped,
+    marks,
     counting,
     start,
     stop,

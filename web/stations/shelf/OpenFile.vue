@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router';
 import { type ChartAnswer, foreignFile, readChart, songSchema } from '#core';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
+import { openSentTake } from '../../remote/sentTake';
 import { readForeign } from '../../workers/readers';
 
 /** Opens a song that this app wrote (JSON), or a chart (ChordPro, chords over words) to look through first. */
@@ -13,6 +14,7 @@ const incoming = useIncomingStore();
 const input = useTemplateRef<HTMLInputElement>('input');
 const trouble = ref<string | null>(null);
 const MOST_BYTES = 10_000_000;
+const MOST_BYTES_OF_TAKE = 120_000_000;
 const OPENS =
   'A song of this app (JSON), ChordPro, MusicXML, ABC, MIDI files, and charts of chords over words can be opened.';
 
@@ -23,8 +25,10 @@ async function read(event: Event): Promise<void> {
   if (!file) return;
   trouble.value = null;
   try {
-    if (file.size > MOST_BYTES) throw new Error('it is larger than 10 MB.');
     const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
+    const most = start.startsWith('PK') ? MOST_BYTES_OF_TAKE : MOST_BYTES;
+    if (file.size > most) throw new Error(`it is larger than ${most / 1_000_000} MB.`);
+    if (start.startsWith('PK')) return void (await router.push(await openSentTake(file)));
     const foreign = foreignFile(start);
     if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
     if (!/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start))
@@ -89,7 +93,7 @@ async function openSong(text: string): Promise<void> {
       type="file"
       class="heard-only"
       tabindex="-1"
-      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,.mid,.midi,.musicxml,.xml,text/plain,application/json,audio/midi"
+      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,.mid,.midi,.musicxml,.xml,.zip,application/zip,text/plain,application/json,audio/midi"
       aria-label="A song or a chart to open"
       @change="read"
     />

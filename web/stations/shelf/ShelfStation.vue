@@ -3,7 +3,7 @@ import { useAsyncState, useLocalStorage } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
-import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
 import {
   daysAgo,
@@ -18,6 +18,7 @@ import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
 import OpenFile from './OpenFile.vue';
 import SongGlance from './SongGlance.vue';
+import { firstScreenIsThere } from '../../frame/firstScreen';
 import { useVisibleSongs } from './visibleSongs';
 import { lastShelf } from './lastShelf';
 
@@ -26,19 +27,21 @@ const router = useRouter();
 const list = useAsyncState(
   async () => {
     await songs.flush();
-    const [shelf, patterns] = await Promise.all([api.listSongs(), api.listPatterns()]);
-    lastShelf.read = { shelf, patterns };
-    return lastShelf.read;
+    lastShelf.songs = await api.listSongs();
+    return lastShelf.songs;
   },
   // What was there last is there at once; it is read anew.
-  lastShelf.read,
-  { onError: () => undefined, resetOnExecute: false },
+  lastShelf.songs,
+  { onError: () => undefined, resetOnExecute: false, onSuccess: () => void more() },
 );
 /** Fetched when it is first asked for: the shelf is usable before. */
 const Dialog = defineAsyncComponent(() => import('primevue/dialog'));
 
 /** What the log knows of each song; the shelf is there without it. */
-const practised = useAsyncState(() => api.readLogSummary({}), null, { onError: () => undefined });
+const practised = useAsyncState(() => api.readLogSummary({}), null, {
+  immediate: false,
+  onError: () => undefined,
+});
 const ofSong = computed(
   () => new Map((practised.state.value?.songs ?? []).map((song) => [song.songId, song])),
 );
@@ -61,7 +64,25 @@ const missing = (id: string) => {
 };
 
 /** What cannot be read is looked for apart: every document is read for it. */
-const unreadable = useAsyncState(api.listUnreadable, [], { onError: () => undefined });
+const unreadable = useAsyncState(api.listUnreadable, [], {
+  immediate: false,
+  onError: () => undefined,
+});
+/** The patterns lie below the songs, and follow them. */
+const patterns = useAsyncState(
+  async () => {
+    lastShelf.patterns = await api.listPatterns();
+    return lastShelf.patterns;
+  },
+  lastShelf.patterns,
+  { immediate: false, onError: () => undefined, resetOnExecute: false },
+);
+/** What may come after the songs: once they are shown, so that nothing keeps them waiting. */
+async function more(): Promise<void> {
+  await nextTick();
+  firstScreenIsThere();
+  await Promise.all([patterns.execute(), practised.execute(), unreadable.execute()]);
+}
 const leaving = ref<{
   kind: 'song' | 'pattern';
   name: string;
@@ -72,7 +93,7 @@ watch(leaving, () => (everLeft.value = true));
 
 const answer = computed(() => {
   if (list.error.value) return 'The shelf cannot be reached: the server is away.';
-  const count = list.state.value?.shelf.length;
+  const count = list.state.value?.length;
   if (count === undefined) return 'Looking at the shelf…';
   if (count === 0) return 'Your shelf is empty. Start with the chords of one song.';
   return `${plural(count, 'song')} on your shelf.`;
@@ -94,7 +115,7 @@ async function putBack(): Promise<void> {
 
 async function duplicate({ id, title }: SongSummary): Promise<void> {
   const { document } = await api.readSong(id);
-  const taken = new Set(list.state.value?.shelf.map((song) => song.title));
+  const taken = new Set(list.state.value?.map((song) => song.title));
   let copy = `${title} (copy)`;
   for (let number = 2; taken.has(copy); number += 1) copy = `${title} (copy ${number})`;
   await api.createSong({ ...document, title: copy.slice(0, TITLE_LETTERS) });
@@ -118,13 +139,11 @@ const orders: Partial<Record<string, (a: SongSummary, b: SongSummary) => number>
 };
 const shown = computed(() => {
   const words = searched.value.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (list.state.value?.shelf ?? []).filter(
-    ({ id, title, instrument, meter, glance }) => {
-      const chords = glance?.chords.join(' ') ?? '';
-      const text = `${title} ${instrument} ${meter} ${known(id)} ${chords}`.toLowerCase();
-      return words.every((word) => text.includes(word));
-    },
-  );
+  const found = (list.state.value ?? []).filter(({ id, title, instrument, meter, glance }) => {
+    const chords = glance?.chords.join(' ') ?? '';
+    const text = `${title} ${instrument} ${meter} ${known(id)} ${chords}`.toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
   return found.sort((a, b) =>
     sort.value === 'recent'
       ? b.updatedAt.localeCompare(a.updatedAt) || a.title.localeCompare(b.title)
@@ -137,7 +156,7 @@ const { inSight, room } = useVisibleSongs(shown, rows);
 /** Songs of one name are told apart by when they were edited. */
 const twins = computed(() => {
   const counts = new Map<string, number>();
-  for (const { title } of list.state.value?.shelf ?? []) {
+  for (const { title } of list.state.value ?? []) {
     counts.set(title, (counts.get(title) ?? 0) + 1);
   }
   return counts;
@@ -181,7 +200,7 @@ function askToRemoveSong(song: SongSummary): void {
       “{{ deleted.name }}” was deleted.
       <Button size="small" text icon="pi pi-undo" label="Put it back" @click="putBack" />
     </p>
-    <div v-if="(list.state.value?.shelf.length ?? 0) > MANY" class="find">
+    <div v-if="(list.state.value?.length ?? 0) > MANY" class="find">
       <InputText v-model="searched" aria-label="Search the songs" placeholder="Search the songs" />
       <ChooseOne v-model="sort" :options="SORTS" aria-label="Order of the songs" />
       <span v-if="searched" class="quiet" role="status">{{ plural(shown.length, 'song') }}</span>
@@ -227,10 +246,10 @@ function askToRemoveSong(song: SongSummary): void {
     <p v-if="list.state.value">
       <RouterLink :to="{ name: 'patterns' }">Practise a pattern without a song</RouterLink>
     </p>
-    <template v-if="list.state.value && list.state.value.patterns.length > 0">
+    <template v-if="patterns.state.value.length > 0">
       <h2>Patterns</h2>
       <ul class="patterns" aria-label="Patterns">
-        <li v-for="stored in list.state.value.patterns" :key="stored.id">
+        <li v-for="stored in patterns.state.value" :key="stored.id">
           <WristPath :pattern="stored.document" :strings="6" size="small" />
           <RouterLink :to="{ name: 'patterns', query: { pattern: stored.document.name } }">{{
             stored.document.name

@@ -28,8 +28,8 @@ import {
   whyDifferent,
   withBar,
   withRules,
+  type ChordFlag,
 } from '#core';
-import type { Flag } from '../../path/PathFlags.vue';
 import BarMarks, { type BarMark } from '../../path/BarMarks.vue';
 import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
@@ -40,7 +40,12 @@ import { usePlantFlag } from './plantFlag';
 import RhythmPicker from './RhythmPicker.vue';
 
 /** The chosen bar, large: its rhythm, what a shared bar does with it, and what leads into its chords. */
-const props = defineProps<{ song: Song; bar: PlayedBar; flags: Flag[]; heard: number | null }>();
+const props = defineProps<{
+  song: Song;
+  bar: PlayedBar;
+  flags: ChordFlag[];
+  heard: number | null;
+}>();
 const emit = defineEmits<{ notes: [] }>();
 const songs = useSongStore();
 const player = usePlayerStore();

@@ -25,7 +25,7 @@ watch(listening, (open) => {
 </script>
 
 <template>
-  <ul class="files" aria-label="Take it away">
+  <ul class="files" aria-label="Save as a file">
     <li v-for="format in FORMATS" :key="format.id">
       <Button
         outlined

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { barCommands, type Passage, passageList, type Song } from '#core';
+import { barCommands, type Passage, passageLengths, passageList, type Song } from '#core';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 
@@ -17,21 +17,7 @@ const passages = computed(() => passageList(props.song));
 const names = computed(() => [
   ...new Set(props.song.sections.map(({ name }) => name).filter(Boolean)),
 ]);
-const bars = computed(() => {
-  const all = new Map<number, number>();
-  for (const { passage } of player.bars) all.set(passage, (all.get(passage) ?? 0) + 1);
-  return all;
-});
-/** Bars of each passage of the list; one that is repeated has several times round. */
-const lengths = computed(() => {
-  let round = 0;
-  return passages.value.map(({ name, times }) => {
-    if (props.song.order && !names.value.includes(name)) return 0;
-    let sum = 0;
-    for (let time = 0; time < times; time += 1) sum += bars.value.get(round++) ?? 0;
-    return sum;
-  });
-});
+const lengths = computed(() => passageLengths(props.song, player.bars));
 /** Dragged items need a name of their own, and a passage may come twice. */
 const items = computed(() => passages.value.map((passage, index) => ({ ...passage, id: index })));
 
@@ -61,8 +47,8 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
       @update="dropped"
     >
       <li v-for="(item, index) in items" :key="item.id" class="passage">
-        <i class="pi pi-bars grip" aria-hidden="true" />
-        <span class="name">{{ item.name || 'without a name' }}</span>
+        <i class="pi pi-bars grip" data-testid="grip" aria-hidden="true" />
+        <span class="name" data-testid="passage">{{ item.name || 'without a name' }}</span>
         <InputNumber
           v-if="item.name"
           :model-value="item.times"

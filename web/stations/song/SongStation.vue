@@ -20,12 +20,12 @@ import {
   songChords,
   TITLE_LETTERS,
   whyDifferent,
+  type ChordFlag,
+  flagsWithin,
 } from '#core';
 import BarRows from '../../path/BarRows.vue';
 import MeterField from '../../fields/MeterField.vue';
 import ProgressionField from '../../fields/ProgressionField.vue';
-import type { Flag } from '../../path/PathFlags.vue';
-import { flagsWithin } from '../../path/flags';
 import NowNext from '../../shell/NowNext.vue';
 import BarPanel from './BarPanel.vue';
 import ExportButtons from './ExportButtons.vue';
@@ -138,7 +138,7 @@ const runShare = computed(() => {
 
 const chosen = computed(() => player.bars[player.selectedBar] ?? player.bars[0] ?? null);
 const shownBar = computed(() => live.value?.bar ?? chosen.value);
-const flags = computed<Flag[]>(() => {
+const flags = computed<ChordFlag[]>(() => {
   const bar = shownBar.value;
   if (!bar) return [];
   return flagsWithin(player.changes, bar);
@@ -163,7 +163,7 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Words', value: 'words' },
   { label: 'The order', value: 'order' },
   { label: 'Rules', value: 'rules' },
-  { label: 'Take it away', value: 'files' },
+  { label: 'Save as a file', value: 'files' },
 ];
 
 const key = computed(() => guessKey(songChords(song.value)));

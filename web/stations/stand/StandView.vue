@@ -139,10 +139,18 @@ onBeforeUnmount(() => {
 
 <template>
   <section class="stand" aria-label="Stand view">
-    <div v-if="flashing" :key="flashing" class="flash" :class="{ first: beat === 0 }" />
+    <div
+      v-if="flashing"
+      :key="flashing"
+      class="flash"
+      data-testid="flash"
+      :class="{ first: beat === 0 }"
+    />
     <header>
-      <p class="chord" :class="{ waiting: sounding?.countIn }">{{ chords.now ?? '–' }}</p>
-      <p v-if="chords.next" class="then">
+      <p class="chord" data-testid="now" :class="{ waiting: sounding?.countIn }">
+        {{ chords.now ?? '–' }}
+      </p>
+      <p v-if="chords.next" class="then" data-testid="then">
         <span>{{ toGo }}</span>
         <b>{{ chords.next }}</b>
       </p>
@@ -154,7 +162,12 @@ onBeforeUnmount(() => {
       </div>
     </header>
     <ol class="beats" aria-hidden="true">
-      <li v-for="(number, index) in beats" :key="index" :class="{ now: index === beat }">
+      <li
+        v-for="(number, index) in beats"
+        :key="index"
+        :class="{ now: index === beat }"
+        :data-testid="index === beat ? 'beat' : undefined"
+      >
         {{ index === 0 && bar && (numbers[bar.index] ?? 1) > 1 ? numbers[bar.index] : number }}
       </li>
     </ol>

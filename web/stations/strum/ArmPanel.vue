@@ -135,7 +135,7 @@ useTapKeys(
             : `${Math.max(0, left).toFixed(0)} seconds left, ${taps.length} taps`
         }}
       </p>
-      <Button text label="Enough" @click="finish" />
+      <Button text label="I am done" @click="finish" />
     </div>
     <p v-if="told" role="status">
       {{ told }}

@@ -49,7 +49,7 @@ const rounds = computed(() => {
       in ink, <b class="other">{{ two.name }}</b> in outline.{{ rounds }}
       <Button size="small" text label="Close" @click="$emit('close')" />
     </p>
-    <div class="paths">
+    <div class="paths" role="group" aria-label="Both patterns">
       <WristPath
         v-for="({ pattern, width }, row) in rows"
         :key="row"

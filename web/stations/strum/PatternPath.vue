@@ -12,8 +12,8 @@ import {
   patternRows,
   slotSentences,
   type SlotSpan,
+  type ChordFlag,
 } from '#core';
-import type { Flag } from '../../path/PathFlags.vue';
 import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 
@@ -21,7 +21,7 @@ import { useViewStore } from '../../stores/view';
 const props = defineProps<{
   pattern: Pattern;
   strings: number;
-  flags: Flag[];
+  flags: ChordFlag[];
   reach: Map<number, Reach>;
   cursor: number;
   selected: SlotSpan | null;
@@ -54,7 +54,7 @@ interface Row {
   caption: string | undefined;
   counts: string[];
   sentences: string[];
-  flags: Flag[];
+  flags: ChordFlag[];
   reach: Map<number, Reach>;
   marked: number[];
 }

@@ -186,7 +186,7 @@ const other = computed(() => entries.value.find(({ key }) => key === compared.va
       <span v-if="told" role="status">{{ told }}</span>
     </div>
     <div v-if="songs.id && songs.target.of === 'song'" class="row">
-      <span id="pattern-away">Take it away</span>
+      <span id="pattern-away">Save as a file</span>
       <div role="group" aria-labelledby="pattern-away">
         <Button
           v-for="{ label, ending } in FILES"

@@ -67,15 +67,17 @@ async function start(): Promise<void> {
   began = null;
   try {
     capture.value = await Capture.open(
-      (now) => (level.value = now),
-      () => {
-        told.value = 'The microphone went away. The pattern is as it was.';
-        void close();
+      {
+        heard: (now) => (level.value = now),
+        lost: () => {
+          told.value = 'The microphone went away. The pattern is as it was.';
+          void close();
+        },
       },
       mixer.microphone,
     );
   } catch (error) {
-    told.value = whyNot(error).replace(/A sound file, taps.*$/, 'A sound file works without one.');
+    told.value = whyNot(error, 'A sound file works without one.');
     return;
   }
   const { meter } = props.pattern;

@@ -9,9 +9,9 @@ import {
   slots,
   passAt,
   passPattern,
+  type ChordFlag,
+  flagAt,
 } from '#core';
-import { flagAt } from '../../path/flags';
-import type { Flag } from '../../path/PathFlags.vue';
 import { usePlayerStore } from '../../stores/player';
 
 /** The time round of the pattern that is looked at, or heard: its chords, and the strings of each slot. */
@@ -49,7 +49,7 @@ export function useTurn(pattern: Ref<Pattern>) {
     start.value === null ? null : (itemAt(player.bars, Math.max(0, start.value))?.index ?? null),
   );
 
-  const flags = computed<Flag[]>(() => {
+  const flags = computed<ChordFlag[]>(() => {
     const changes = player.performance?.landings ?? [];
     const from = start.value;
     if (from === null) return [];

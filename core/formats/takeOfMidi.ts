@@ -1,0 +1,50 @@
+import { parseMidi } from 'midi-file';
+import { type TakeOnset } from '../schema';
+import { strokesOfNotes, type StruckNote } from '../take';
+
+const DRUMS = 9;
+/** Quarters a minute where a file does not say. */
+const USUAL_MICROSECONDS = 500_000;
+
+/**
+ * A take that was recorded as a standard MIDI file: its strokes, in seconds, with their way and how loud they are.
+ * @param bytes of the file; drums are no strokes
+ * @throws Error with one sentence where it cannot be read, or has no notes
+ * @example takeOfMidi(toMidi(song))[0].direction // 'down'
+ */
+export function takeOfMidi(bytes: Uint8Array): TakeOnset[] {
+  let file: ReturnType<typeof parseMidi>;
+  try {
+    file = parseMidi([...bytes]);
+  } catch {
+    throw new Error('This is no MIDI file that can be read.');
+  }
+  const perQuarter = file.header.ticksPerBeat;
+  if (!perQuarter) throw new Error('This MIDI file counts in frames of a film, not in beats.');
+  const struck: { tick: number; midi: number; velocity: number }[] = [];
+  const tempos = [{ tick: 0, microseconds: USUAL_MICROSECONDS }];
+  for (const track of file.tracks) {
+    let tick = 0;
+    for (const event of track) {
+      tick += event.deltaTime;
+      if (event.type === 'setTempo') tempos.push({ tick, microseconds: event.microsecondsPerBeat });
+      if (event.type !== 'noteOn' || event.velocity === 0 || event.channel === DRUMS) continue;
+      struck.push({ tick, midi: event.noteNumber, velocity: event.velocity });
+    }
+  }
+  if (struck.length === 0) throw new Error('There are no notes in this file.');
+  tempos.sort((a, b) => a.tick - b.tick);
+  struck.sort((a, b) => a.tick - b.tick);
+  let [at, from, perTick, next] = [0, 0, 0, 0];
+  const notes: StruckNote[] = struck.map(({ tick, midi, velocity }) => {
+    while (next < tempos.length && tempos[next]!.tick <= tick) {
+      const { tick: begins, microseconds } = tempos[next]!;
+      at += (begins - from) * perTick;
+      from = begins;
+      perTick = microseconds / 1e6 / perQuarter;
+      next += 1;
+    }
+    return { seconds: at + (tick - from) * perTick, midi, velocity };
+  });
+  return strokesOfNotes(notes);
+}

@@ -1,0 +1,50 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Page, PlaywrightWorkerArgs } from '@playwright/test';
+import { type PlayedStroke, wavOf } from '../bench/secondVoice';
+import type { App } from './app';
+
+/** A stroke of a song, as the server tells it. */
+export type ServedStroke = PlayedStroke & { landing: boolean; bar: number; chord: string | null };
+
+/** The strokes of a song, as the server has them. */
+export async function strokesOf(app: App, id: string): Promise<ServedStroke[]> {
+  const answered = await fetch(`${app.url}/api/songs/${id}/performance`);
+  return ((await answered.json()) as { strikes: ServedStroke[] }).strikes;
+}
+
+/** The song that the page has open. */
+export const songOf = (page: Page) => /songs\/([^/?]+)/.exec(page.url())![1]!;
+
+/** What Chromium is started with so that a sound file plays the part of the microphone. */
+export const hearing = (file: string) => [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--autoplay-policy=no-user-gesture-required',
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
+  `--use-file-for-fake-audio-capture=${file}`,
+];
+
+/** Samples as a file that can be the microphone. */
+export function microphoneFile(samples: Float32Array, rate: number): string {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'plucky-microphone-')), 'microphone.wav');
+  writeFileSync(file, wavOf(samples, rate));
+  return file;
+}
+
+/** A page whose microphone hears these samples, from their start each time that it is opened. */
+export async function pageHearing(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  samples: Float32Array,
+  rate: number,
+): Promise<Page> {
+  const browser = await playwright.chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: hearing(microphoneFile(samples, rate)),
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  page.on('close', () => void browser.close());
+  return page;
+}
