@@ -2,6 +2,7 @@ import {
   arrangement,
   barTicks,
   chromaOf,
+  guessKey,
   landOn,
   mapBeats,
   mappedBars,
@@ -14,8 +15,9 @@ import {
   type Recording,
   secondsOf,
   secondsPerTick,
+  type SecondsPerTick,
   suggestChords,
-  guessKey,
+  type Ticks,
 } from '#core';
 import { type PlayedStroke, secondVoice } from './secondVoice';
 import { median } from './time';
@@ -77,8 +79,8 @@ const kinds: Kind[] = [
 ];
 
 /** Times that breathe: seconds at a tick, slow and quick in turn by a share. */
-function breathing(perTick: number, share: number, turn: number) {
-  return (tick: number) => {
+function breathing(perTick: SecondsPerTick, share: number, turn: number) {
+  return (tick: Ticks) => {
     const even = tick * perTick;
     return even + ((share * turn) / (2 * Math.PI)) * (1 - Math.cos((2 * Math.PI * even) / turn));
   };

@@ -4,9 +4,11 @@
  * the sound of the app.
  */
 
+import type { Seconds } from '#core';
+
 /** A stroke as it is played: what a performance says, and nothing else. */
 export interface PlayedStroke {
-  seconds: number;
+  seconds: Seconds;
   kind: string;
   dir: string;
   velocity: number;

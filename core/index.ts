@@ -1,6 +1,7 @@
 /** The public face of the core: what is used outside it, room by room. Everything else is its own. */
 
 export { clock, modulo, plural } from './plain';
+export type { Milliseconds, Seconds, SecondsPerTick, Ticks } from './plain';
 
 export {
   type Accent,

@@ -97,6 +97,8 @@ interface Kept {
   document: unknown;
 }
 
+const each = <T>(all: T[], act: (one: T) => Promise<void>) => Promise.all(all.map(act));
+
 /** The shelf of a server, to be put back after a test as it was before the first. */
 class Shelf {
   private readonly kinds = new Map<'songs' | 'patterns', Kept[]>();
@@ -127,30 +129,32 @@ class Shelf {
       const whole = list.map(({ id }) => this.ask('GET', `${kind}/${id}`));
       this.kinds.set(kind, await Promise.all(whole));
     }
-    for (const { id } of this.kinds.get('songs')!) this.beside.set(id, await this.besideOf(id));
+    await each(this.kinds.get('songs')!, async ({ id }) => {
+      this.beside.set(id, await this.besideOf(id));
+    });
   }
 
   private async besideOf(id: string): Promise<{ takes: string[]; recording: string }> {
-    const takes: { id: string }[] = await this.ask('GET', `songs/${id}/takes`);
-    const known: { map: unknown; landings: unknown } | null = await this.ask(
-      'GET',
-      `songs/${id}/recording/map`,
-    );
+    const [takes, known]: [{ id: string }[], { map: unknown; landings: unknown } | null] =
+      await Promise.all([
+        this.ask('GET', `songs/${id}/takes`),
+        this.ask('GET', `songs/${id}/recording/map`),
+      ]);
     const recording = JSON.stringify(known && { map: known.map, landings: known.landings });
     return { takes: takes.map((take) => take.id), recording };
   }
 
   /** Takes that were judged, and recordings that were brought or mapped, as they were. */
   private async restoreBeside(): Promise<void> {
-    for (const [id, { takes, recording }] of this.beside) {
+    await each([...this.beside], async ([id, { takes, recording }]) => {
       const now = await this.besideOf(id);
       for (const take of now.takes) {
         if (!takes.includes(take)) await this.ask('DELETE', `songs/${id}/takes/${take}`);
       }
-      if (now.recording === recording) continue;
+      if (now.recording === recording) return;
       if (recording === 'null') await this.ask('DELETE', `songs/${id}/recording`);
       else await this.ask('PUT', `songs/${id}/recording/map`, JSON.parse(recording));
-    }
+    });
   }
 
   private async timed(): Promise<string[]> {
@@ -165,25 +169,38 @@ class Shelf {
 
   /** Takes out what was added, puts back what was changed, and makes anew what is missing. */
   async restore(): Promise<void> {
-    for (const id of await this.timed()) {
+    await Promise.all([this.restoreTimings(), this.restoreLog(), this.restoreDocuments()]);
+    // A song has to be there before what lies beside it.
+    await this.restoreBeside();
+  }
+
+  private async restoreTimings(): Promise<void> {
+    await each(await this.timed(), async (id) => {
       if (!this.timings.includes(id)) await this.ask('DELETE', `change-times/${id}`);
-    }
+    });
+  }
+
+  private async restoreLog(): Promise<void> {
     const rows = await this.logged();
-    for (const { id } of rows) {
+    await each(rows, async ({ id }) => {
       if (!this.rows.has(id)) await this.ask('DELETE', `log/${id}`);
-    }
-    for (const [id, row] of this.rows) {
-      if (!rows.some((one) => one.id === id)) await this.ask('PUT', `log/${id}`, row);
-    }
-    for (const [kind, kept] of this.kinds) {
+    });
+    const there = new Set(rows.map(({ id }) => id));
+    await each([...this.rows], async ([id, row]) => {
+      if (!there.has(id)) await this.ask('PUT', `log/${id}`, row);
+    });
+  }
+
+  private async restoreDocuments(): Promise<void> {
+    await each([...this.kinds], async ([kind, kept]) => {
       const list: { id: string; revision: number }[] = await this.ask('GET', kind);
-      for (const { id } of list) {
+      await each(list, async ({ id }) => {
         if (!kept.some((one) => one.id === id)) await this.ask('DELETE', `${kind}/${id}`);
-      }
-      for (const one of kept) {
+      });
+      await each(kept, async (one) => {
         const { document } = one;
         const now = list.find(({ id }) => id === one.id)?.revision;
-        if (now === one.revision) continue;
+        if (now === one.revision) return;
         const { id, revision } =
           now === undefined
             ? await this.ask('POST', kind, {
@@ -192,9 +209,8 @@ class Shelf {
               })
             : await this.ask('PUT', `${kind}/${one.id}`, { revision: now, document });
         Object.assign(one, { id, revision });
-      }
-    }
-    await this.restoreBeside();
+      });
+    });
   }
 }
 

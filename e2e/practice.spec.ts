@@ -229,6 +229,10 @@ test.describe('the ladder', () => {
     const loop = /^In full, bars? (\d+)( to \d+)?, at (\d+)\./;
     await expect(answer(page)).toHaveText(loop);
     const sentence = (await answer(page).textContent())!;
+    // A take is kept while the next is begun: all four, before the server is killed.
+    const kept = async () =>
+      ((await (await fetch(`${app.url}/api/songs/${id}/takes`)).json()) as unknown[]).length;
+    await expect.poll(kept).toBe(4);
 
     await app.kill();
     await app.start();

@@ -7,7 +7,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { bounded } from './bounds';
-import { type Compute, runTask } from './compute/tasks';
+import type { Compute } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute } from './errors';
 import { ownHostOnly } from './guard';
@@ -35,7 +35,11 @@ export interface AppOptions {
   compute?: Compute;
 }
 
-const inThisThread: Compute = async (task, song, input) => runTask(task, song, input);
+/** What writes PDF and engraves is loaded where it is asked for: a server with a pool never does. */
+const inThisThread: Compute = async (task, song, input) => {
+  const { runTask } = await import('./compute/tasks');
+  return runTask(task, song, input);
+};
 
 /** Marks the place in the built page where the nonce of the content policy goes. */
 const NONCE_MARK = '__CSP_NONCE__';

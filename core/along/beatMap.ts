@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import type { BeatMap } from '../schema';
 import { pulseTicks } from '../time';
 import { pulsesPerBar } from './beats';
@@ -14,7 +15,7 @@ function edgeGap({ pulses }: BeatMap, at: 'start' | 'end'): number {
  * @param tick from the first bar line; negative in a pick-up
  * @example secondsOf({ meter, pulses: [1, 1.5, 2], sure: [1, 1, 1], one: 0, set: [] }, 480) // 1.25
  */
-export function secondsOf(map: BeatMap, tick: number): number {
+export function secondsOf(map: BeatMap, tick: Ticks): Seconds {
   const { pulses, one, meter } = map;
   const place = tick / pulseTicks(meter) + one;
   const index = Math.floor(place);
@@ -28,7 +29,7 @@ export function secondsOf(map: BeatMap, tick: number): number {
  * The tick at a moment of the recording: `secondsOf` the other way round.
  * @example tickOf({ meter, pulses: [1, 1.5, 2], sure: [1, 1, 1], one: 0, set: [] }, 1.25) // 480
  */
-export function tickOf(map: BeatMap, seconds: number): number {
+export function tickOf(map: BeatMap, seconds: Seconds): Ticks {
   const { pulses, one, meter } = map;
   const ticks = pulseTicks(meter);
   const last = pulses.length - 1;
@@ -50,7 +51,7 @@ export interface MappedBar {
   /** From 1. */
   number: number;
   pulse: number;
-  seconds: number;
+  seconds: Seconds;
   /** How sure the pulses of the bar are, 0 to 1. */
   sure: number;
   set: boolean;
@@ -83,7 +84,7 @@ const GO_ALONG = 8;
  * A pulse put elsewhere: those around it follow, as far as the next that was set.
  * @example movePulse(map, 4, 2.06).pulses[4] // 2.06
  */
-export function movePulse(map: BeatMap, index: number, seconds: number): BeatMap {
+export function movePulse(map: BeatMap, index: number, seconds: Seconds): BeatMap {
   const { pulses, set } = map;
   const by = seconds - pulses[index]!;
   const left = Math.max(index - GO_ALONG, set.findLast((other) => other < index) ?? -1);
@@ -142,13 +143,13 @@ export function halvePulses(map: BeatMap): BeatMap {
 }
 
 /** The tempo around a tick, in pulses a minute. */
-export function tempoAt(map: BeatMap, tick: number): number {
+export function tempoAt(map: BeatMap, tick: Ticks): Seconds {
   const pulse = pulseTicks(map.meter);
   return 60 / (secondsOf(map, tick + pulse) - secondsOf(map, tick));
 }
 
 /** The bar line that is nearest to a second of the recording; null where there is none. */
-export function nearestBar(bars: MappedBar[], seconds: number): MappedBar | null {
+export function nearestBar(bars: MappedBar[], seconds: Seconds): MappedBar | null {
   const away = (bar: MappedBar) => Math.abs(bar.seconds - seconds);
   return bars.reduce<MappedBar | null>(
     (best, bar) => (best === null || away(bar) < away(best) ? bar : best),
@@ -157,7 +158,7 @@ export function nearestBar(bars: MappedBar[], seconds: number): MappedBar | null
 }
 
 /** Pulses a minute over a stretch of the recording, on the mean. */
-export function tempoBetween(map: BeatMap, from: number, to: number): number {
+export function tempoBetween(map: BeatMap, from: Ticks, to: Ticks): number {
   const pulses = (to - from) / pulseTicks(map.meter);
   return (60 * pulses) / (secondsOf(map, to) - secondsOf(map, from));
 }

@@ -1,7 +1,7 @@
 import type { BeatMap, Meter } from '../schema';
 import { barTicks, pulseTicks } from '../time';
 import type { Recording } from '../take';
-import { modulo } from '../plain';
+import { modulo, type Seconds } from '../plain';
 import { onsetStrength, type Strength } from './strength';
 
 /**
@@ -31,7 +31,7 @@ export function pulsesPerBar(meter: Meter): number {
 }
 
 /** The middle of the gaps between taps, in seconds; a gap of two pulses counts as two. */
-export function tappedPeriod(taps: number[]): number | null {
+export function tappedPeriod(taps: Seconds[]): number | null {
   const gaps = taps.slice(1).map((at, index) => at - taps[index]!);
   const sorted = [...gaps].sort((a, b) => a - b);
   const middle = sorted[Math.floor(sorted.length / 2)];
@@ -105,7 +105,7 @@ function periods({ rises, hop }: Strength, period: number, tappedAt: number): Fl
 
 /** A pulse that is known: tapped, or set by the player. */
 interface Known {
-  seconds: number;
+  seconds: Seconds;
   set: boolean;
   /** Which pulse of its bar it is, where that is known. */
   of?: number;
@@ -238,7 +238,7 @@ function track(
   const tappedAt = known[Math.floor(known.length / 2)]!.seconds;
   const local = periods(strength, period, tappedAt);
   const rough = path({ strength, known, local, each, figure: null }).map(({ frame }) => frame);
-  const near = (seconds: number, frames: number[]) =>
+  const near = (seconds: Seconds, frames: number[]) =>
     nearestPulse(
       frames.map((frame) => frame * hop),
       seconds,
@@ -286,7 +286,7 @@ export const TOO_FEW_TAPS = 'Tap at least four beats in a row, evenly.';
  * @returns the map; or one sentence where the taps say too little
  * @example mapBeats(recording, [0.5, 1.0, 1.5, 2.0], METERS['4/4'])
  */
-export function mapBeats(recording: Recording, taps: number[], meter: Meter): BeatMap | string {
+export function mapBeats(recording: Recording, taps: Seconds[], meter: Meter): BeatMap | string {
   const period = taps.length >= 4 ? tappedPeriod(taps) : null;
   if (period === null) return TOO_FEW_TAPS;
   const known = taps.map((seconds) => ({ seconds, set: false }));
@@ -330,7 +330,7 @@ function mapOf(
 }
 
 /** The number of the pulse that is nearest to a second of the recording. */
-export function nearestPulse(times: number[], seconds: number): number {
+export function nearestPulse(times: Seconds[], seconds: Seconds): number {
   let best = 0;
   times.forEach((at, index) => {
     if (Math.abs(at - seconds) < Math.abs(times[best]! - seconds)) best = index;
@@ -345,7 +345,7 @@ export function nearestPulse(times: number[], seconds: number): number {
 export function trackAgain(
   recording: Recording,
   map: BeatMap,
-  taps: number[] = [],
+  taps: Seconds[] = [],
 ): BeatMap | string {
   const { pulses, meter, one } = map;
   const gaps = pulses.slice(1).map((at, index) => at - pulses[index]!);

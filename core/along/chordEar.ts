@@ -1,4 +1,4 @@
-import { modulo } from '../plain';
+import { modulo, type Seconds } from '../plain';
 import { type Key, noteName, scaleOf, usesFlats } from '../neck';
 import { lowered, type Recording, spectrometer } from '../take';
 
@@ -22,7 +22,7 @@ export interface Chroma {
  * Pitch classes of a stretch of a recording.
  * @param from seconds, where the chord lands; its pluck is passed over
  */
-export function chromaOf(recording: Recording, from: number, to: number): Chroma {
+export function chromaOf(recording: Recording, from: Seconds, to: Seconds): Chroma {
   const { samples, sampleRate } = lowered(
     {
       samples: recording.samples.subarray(

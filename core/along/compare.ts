@@ -1,6 +1,6 @@
 import type { Arrangement } from '../arrange';
 import { isNoChord, parseChord, transposeChord, usesFlats, guessKey } from '../neck';
-import { ordinal } from '../plain';
+import { ordinal, type Seconds, type Ticks } from '../plain';
 import type { BeatMap, Song } from '../schema';
 import { itemAt } from '../song';
 import type { ChordGuess } from './chordEar';
@@ -8,11 +8,11 @@ import { secondsOf } from './beatMap';
 
 /** A chord of the song, as long as it is held, and where it lies in the recording. */
 export interface Stretch {
-  tick: number;
+  tick: Ticks;
   symbol: string;
   /** Seconds of the recording. */
-  from: number;
-  to: number;
+  from: Seconds;
+  to: Seconds;
   /** The bar as it is played, from 1, and which time its section comes round. */
   bar: number;
   section: string;
@@ -34,8 +34,8 @@ export interface HeardPassage {
   time: number;
   first: number;
   last: number;
-  from: number;
-  to: number;
+  from: Seconds;
+  to: Seconds;
 }
 
 /** Where every passage of the song lies in the recording, as far as that goes. */

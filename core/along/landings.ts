@@ -1,3 +1,4 @@
+import type { Milliseconds, Seconds, Ticks } from '../plain';
 import type { Bar, BeatMap, HeardLanding, Placement, Section } from '../schema';
 import { printProgression } from '../song';
 import { barTicks, beatTicks, countNumber, EIGHTH, SIXTEENTH, strongBeats } from '../time';
@@ -14,10 +15,10 @@ import { secondsOf, tickOf, wholeBars } from './beatMap';
  */
 export function landOn(
   map: BeatMap,
-  seconds: number,
-  late = 0,
-  step: number = SIXTEENTH,
-): { tick: number; moved: number } {
+  seconds: Seconds,
+  late: Seconds = 0,
+  step: Ticks = SIXTEENTH,
+): { tick: Ticks; moved: Milliseconds } {
   const tick = Math.max(0, Math.round(tickOf(map, seconds - late) / step) * step);
   return { tick, moved: Math.round((secondsOf(map, tick) - seconds) * 1000) };
 }
@@ -26,7 +27,7 @@ export function landOn(
  * Where on the grid a landing is, in the player's words.
  * @example placeWords(map, 4800) // 'bar 2, the & of 2'
  */
-export function placeWords({ meter }: Pick<BeatMap, 'meter'>, tick: number): string {
+export function placeWords({ meter }: Pick<BeatMap, 'meter'>, tick: Ticks): string {
   const bar = barTicks(meter);
   const into = (tick % bar) / beatTicks(meter);
   const number = countNumber(meter, Math.floor(into));
@@ -36,7 +37,7 @@ export function placeWords({ meter }: Pick<BeatMap, 'meter'>, tick: number): str
 }
 
 /** How early a change on this tick is of a strong beat, as a push: an eighth, a sixteenth, or not at all. */
-function pushOf(tick: number, beat: number, strong: number[], bar: number): Placement['push'] {
+function pushOf(tick: Ticks, beat: number, strong: number[], bar: number): Placement['push'] {
   for (const push of [EIGHTH, SIXTEENTH] as const) {
     const into = (tick + push) % bar;
     if (push < beat && into % beat === 0 && strong.includes(into / beat)) return push;

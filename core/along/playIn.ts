@@ -1,4 +1,5 @@
 import { linearRegression } from 'simple-statistics';
+import type { Ticks } from '../plain';
 import type { BeatMap, Direction, Pattern } from '../schema';
 import type { FrettedChord } from '../neck';
 import { naturalDirections, slots } from '../stroke';
@@ -140,7 +141,7 @@ export function playIn(
     const ticks = beatTicks(meter) * length;
     const into = ((tickOf(map, seconds) % ticks) + ticks) % ticks;
     return all.reduce((best, slot) => {
-      const far = (tick: number) => Math.min(Math.abs(tick - into), ticks - Math.abs(tick - into));
+      const far = (tick: Ticks) => Math.min(Math.abs(tick - into), ticks - Math.abs(tick - into));
       return far(slot.tick) < far(best.tick) ? slot : best;
     }).index;
   };

@@ -1,3 +1,4 @@
+import type { Seconds } from '../plain';
 import type { BeatMap, Song, TakeOnset } from '../schema';
 import { onsets, type Recording } from '../take';
 import { secondsPerTick } from '../time';
@@ -31,7 +32,7 @@ const SILENT = 40;
  * The strokes that a microphone heard while a recording played, as onsets in seconds of the recording.
  * @param from second of the recording at which the microphone began, and how fast the recording went
  */
-export function heardAlong(heard: Recording, from: number, speed: number): TakeOnset[] {
+export function heardAlong(heard: Recording, from: Seconds, speed: number): TakeOnset[] {
   return onsets(heard).flatMap(({ seconds, loudness }) => {
     const at = from + seconds * speed;
     // What was heard while it was counted in is no stroke of the recording.

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Pattern, Song } from '../schema';
 import type { Slot, SoundingStroke } from '../stroke';
 import { guessKey, type Key } from '../neck';
@@ -192,7 +193,7 @@ function struck(
     return fresh;
   };
 
-  const lateAt = (tick: number) => {
+  const lateAt = (tick: Ticks) => {
     const bar = itemAt(bars, tick);
     return bar ? lateIn(bar, tick, feelAt({ feels }, tick)) : 0;
   };

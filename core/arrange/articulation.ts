@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Arrival, Pattern, Section, Song } from '../schema';
 import { type Slot, type SoundingStroke, sounds, strokeDirection } from '../stroke';
 import type { Strike } from './performance';
@@ -121,7 +122,7 @@ export function arriving(now: Articulation, how: Arrival): Articulation {
 /** The loudness of a section: as a whole, and over its build. */
 export interface SectionLevel {
   /** A velocity at a tick, made louder or softer. */
-  of: (velocity: number, tick: number) => number;
+  of: (velocity: number, tick: Ticks) => number;
   downs: boolean;
 }
 
@@ -147,7 +148,7 @@ function levelOf(section: Section, first: number, length: number): SectionLevel 
   const whole = VELOCITIES[level] / VELOCITIES.normal;
   if (!build) return { of: (velocity) => stepped(velocity * whole), downs: false };
   const [from, to] = [VELOCITIES[build.from], VELOCITIES[build.to]];
-  const at = (tick: number) =>
+  const at = (tick: Ticks) =>
     (whole * (from + ((to - from) * (tick - first)) / length)) / VELOCITIES.normal;
   return {
     of: (velocity, tick) => stepped(velocity * at(tick)),
@@ -164,7 +165,7 @@ export type FermataPlace = 'struck' | 'held';
 export function articulated(
   now: Articulation | null,
   bar: PlayedBar,
-  tick: number,
+  tick: Ticks,
   level: SectionLevel | null | undefined,
   fermata: FermataPlace | null,
 ): Articulation | null {

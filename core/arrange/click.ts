@@ -1,10 +1,10 @@
-import { modulo } from '../plain';
+import { modulo, type Ticks } from '../plain';
 import type { Meter } from '../schema';
 import { backBeats, barTicks, type BeatWeight, beatTicks, beatWeights, countNumber } from '../time';
 import type { CountedBar } from './performance';
 
 export interface ClickBeat {
-  tick: number;
+  tick: Ticks;
   weight: BeatWeight;
   /** The number counted on it. */
   number: number;
@@ -41,7 +41,7 @@ export function countedBar({ tick, ticks, lead, meter }: CountedBar): CountedBar
  * Bars of one meter, for what is counted outside a song.
  * @example evenBars(METERS['3/4'], 5760).length // 2
  */
-export function evenBars(meter: Meter, ticks: number): CountedBar[] {
+export function evenBars(meter: Meter, ticks: Ticks): CountedBar[] {
   const bar = barTicks(meter);
   return Array.from({ length: Math.max(1, Math.ceil(ticks / bar)) }, (_, index) => ({
     tick: index * bar,
@@ -56,7 +56,7 @@ export function evenBars(meter: Meter, ticks: number): CountedBar[] {
  * @param first the bar that it leads into
  * @example countInTicks(2, bars[0]) // 7680
  */
-export function countInTicks(count: number, first: CountedBar): number {
+export function countInTicks(count: number, first: CountedBar): Ticks {
   return count === 0 ? 0 : count * barTicks(first.meter) + first.lead;
 }
 
@@ -69,8 +69,8 @@ export function countInTicks(count: number, first: CountedBar): number {
  */
 export function clickBeats(
   bars: CountedBar[],
-  from: number,
-  to: number,
+  from: Ticks,
+  to: Ticks,
   into: CountedBar | undefined = undefined,
 ): ClickBeat[] {
   const beats: ClickBeat[] = [];

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Meter, Pattern } from '../schema';
 import { backBeats, beatTicks, groupStarts, isCompound, strongBeats } from '../time';
 import type { Performance } from './performance';
@@ -20,7 +21,7 @@ export type Groove = (typeof GROOVES)[number];
 
 export interface DrumHit {
   /** Ticks from the start of the song; a fraction where it is swung. */
-  tick: number;
+  tick: Ticks;
   piece: DrumPiece;
   /** 0 to 1. */
   velocity: number;
@@ -112,8 +113,8 @@ function barHits(groove: Groove, meter: Meter): BarHit[] {
 export function drumHits(
   performance: Pick<Performance, 'bars' | 'feels'>,
   groove: Groove,
-  from: number,
-  to: number,
+  from: Ticks,
+  to: Ticks,
 ): DrumHit[] {
   const { bars } = performance;
   const hits: DrumHit[] = [];

@@ -1,3 +1,4 @@
+import type { SecondsPerTick, Ticks } from '../plain';
 import type { Song } from '../schema';
 import { type BassRun, type FrettedChord, type Key, runs } from '../neck';
 import { beatTicks, secondsPerTick } from '../time';
@@ -69,7 +70,7 @@ export function withRuns(
     key: keyOf,
   }: {
     hold: (symbol: string) => FrettedChord | null;
-    lateAt: (tick: number) => number;
+    lateAt: (tick: Ticks) => Ticks;
     key: () => Key;
   },
 ): Pick<Performance, 'strikes' | 'lostRuns'> {
@@ -135,7 +136,7 @@ export function withRuns(
 export function clearOfLandings(
   strikes: Strike[],
   landings: Performance['landings'],
-  perTick: number,
+  perTick: SecondsPerTick,
 ): Strike[] {
   const clear = [...strikes];
   for (const { tick, late } of landings) {
@@ -159,7 +160,7 @@ function runStrike(
   note: BassRun['notes'][number],
   place: Pick<Strike, 'tick' | 'ticks' | 'late' | 'bar'>,
   chord: string,
-  perTick: number,
+  perTick: SecondsPerTick,
 ): Strike {
   const { string, fret, midi } = note;
   return {

@@ -1,3 +1,4 @@
+import type { SecondsPerTick, Ticks } from '../plain';
 import type { Grace, LegatoHow, LegatoStep } from '../schema';
 import type { FrettedChord, FretOptions } from '../neck';
 import { itemAt, type Landing, type PlayedBar } from '../song';
@@ -29,7 +30,7 @@ interface LegatoContext {
   hold: (symbol: string) => FrettedChord | null;
   /** The stroke of the pattern, or of a line of notes, that a strike comes from. */
   strokeOf: (strike: Strike) => SoundingStroke | undefined;
-  perTick: number;
+  perTick: SecondsPerTick;
 }
 
 const stringName = ({ instrument }: FretOptions, string: number) =>
@@ -234,7 +235,7 @@ export function withLegato(
   let change = 0;
   let slid: Landing | null = null;
   const heldAt = (index: number) => (changes[index] ? hold(changes[index].symbol) : null);
-  const tell = (tick: number, problems: string[]) =>
+  const tell = (tick: Ticks, problems: string[]) =>
     silent.push(
       ...problems.map((text) => ({ tick, message: `${text[0]!.toUpperCase()}${text.slice(1)}.` })),
     );

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Pattern } from '../schema';
 import { armPasses, divisions, patternTicks, type Slot, slots } from '../stroke';
 import { loosePass } from '../pattern';
@@ -9,7 +10,7 @@ import { firstFrom, type Landing, type PlayedBar } from '../song';
 export interface PatternPass {
   pattern: Pattern;
   /** Its first tick, from the start of the song; it may begin before its part and be cut after. */
-  start: number;
+  start: Ticks;
   /** Counted over the song, so that each is told from every other. */
   number: number;
 }
@@ -19,7 +20,7 @@ export interface PatternPass {
  * @param part the stretch of rhythm that the tick lies in
  * @example passAt(parts[0], bars[3].tick).start
  */
-export function passAt(part: RhythmPart, tick: number): PatternPass {
+export function passAt(part: RhythmPart, tick: Ticks): PatternPass {
   const length = patternTicks(part.pattern);
   const first = part.tick - part.offset;
   const start = first + Math.floor((tick - first) / length) * length;
@@ -43,7 +44,7 @@ export function passPattern(turn: PatternPass, changes: Landing[]): Pattern {
 /** A slot where it is played. */
 export interface PlayedSlot {
   slot: Slot;
-  tick: number;
+  tick: Ticks;
   bar: PlayedBar;
   pattern: Pattern;
 }

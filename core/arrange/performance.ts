@@ -5,7 +5,10 @@ import {
   feelSchema,
   legatoHowSchema,
   meterSchema,
+  secondsSchema,
   tapPlaceSchema,
+  ticksSchema,
+  wholeTicksSchema,
 } from '../schema';
 
 /** One string of a strike. */
@@ -15,7 +18,7 @@ export const strikeNoteSchema = z.object({
   /** MIDI pitch as it sounds. */
   midi: z.int(),
   /** Seconds after the strike's start at which the pick reaches this string. */
-  delay: z.number(),
+  delay: secondsSchema,
   /** 0 to 1. */
   velocity: z.number(),
   /** Sounded by the fretting hand: how, and the fret at which the string rang before. */
@@ -31,13 +34,13 @@ export const strikeSchema = z.object({
   dir: directionSchema,
   accent: accentSchema,
   /** Ticks from the start of the song. */
-  tick: z.int(),
+  tick: wholeTicksSchema,
   /** Length of its slot in ticks. */
-  ticks: z.int(),
+  ticks: wholeTicksSchema,
   /** Ticks by which swing delays it; a fraction where it falls so. */
-  late: z.number(),
+  late: ticksSchema,
   /** Seconds from the start of the song, at its tempo and with its swing. */
-  seconds: z.number(),
+  seconds: secondsSchema,
   /** The bar in the order of playing, from 0, and the slot of the pattern. */
   bar: z.int(),
   slot: z.int(),
@@ -68,9 +71,9 @@ export type Strike = z.infer<typeof strikeSchema>;
 
 /** A bar as it is counted: ticks from the start of the song, and how much of it a pick-up leaves out. */
 export const countedBarSchema = z.object({
-  tick: z.number(),
-  ticks: z.int(),
-  lead: z.int(),
+  tick: ticksSchema,
+  ticks: wholeTicksSchema,
+  lead: wholeTicksSchema,
   meter: meterSchema,
 });
 export type CountedBar = z.infer<typeof countedBarSchema>;
@@ -79,19 +82,19 @@ export const performanceSchema = z.object({
   /** Pulses a minute. */
   tempo: z.number(),
   /** Length in ticks and in seconds. */
-  ticks: z.int(),
-  seconds: z.number(),
+  ticks: wholeTicksSchema,
+  seconds: secondsSchema,
   /** Ticks for which a fermata at the end rings on. */
-  tail: z.int(),
+  tail: wholeTicksSchema,
   bars: z.array(countedBarSchema),
   /** Where the feel changes, in the order of playing: straight before the first, and where it is null. */
-  feels: z.array(z.object({ tick: z.int(), feel: feelSchema.nullable() })),
+  feels: z.array(z.object({ tick: wholeTicksSchema, feel: feelSchema.nullable() })),
   landings: z.array(
     z.object({
-      tick: z.int(),
+      tick: wholeTicksSchema,
       symbol: z.string(),
-      push: z.int(),
-      late: z.number(),
+      push: wholeTicksSchema,
+      late: ticksSchema,
       /** The pitch of each string under the hand, null where the shape mutes it; left out where no shape is known. */
       strings: z.array(z.int().nullable()).optional(),
       /** The hand slides into it along strings that ring on. */
@@ -100,10 +103,10 @@ export const performanceSchema = z.object({
   ),
   strikes: z.array(strikeSchema),
   /** Ticks of strokes that are left out while the hand travels. */
-  leftOut: z.array(z.int()),
+  leftOut: z.array(wholeTicksSchema),
   /** Runs that were asked for and do not fit, with the landing and one sentence. */
-  lostRuns: z.array(z.object({ tick: z.int(), symbol: z.string(), message: z.string() })),
+  lostRuns: z.array(z.object({ tick: wholeTicksSchema, symbol: z.string(), message: z.string() })),
   /** What the fretting hand was to sound by itself and cannot, with one sentence. */
-  silent: z.array(z.object({ tick: z.int(), message: z.string() })),
+  silent: z.array(z.object({ tick: wholeTicksSchema, message: z.string() })),
 });
 export type Performance = z.infer<typeof performanceSchema>;

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { FrettedChord, BassRun } from '../neck';
 import type { Bar, Meter, Pattern, Song } from '../schema';
 import { patternTicks } from '../stroke';
@@ -8,7 +9,7 @@ import type { Performance, Strike } from './performance';
 
 /** Something to hear outside a song: a strum of a chord, or one note of it. */
 export interface PreviewStep {
-  tick: number;
+  tick: Ticks;
   held: FrettedChord;
   /** One note in place of the strum. */
   note?: { string: number; fret: number; midi: number };
@@ -23,7 +24,7 @@ const RAKE = 0.012;
  */
 export function previewSteps(
   steps: PreviewStep[],
-  ticks: number,
+  ticks: Ticks,
   tempo: number,
   meter: Meter,
 ): Performance {
@@ -82,7 +83,7 @@ export function previewRun(
   from: FrettedChord,
   to: FrettedChord,
   run: BassRun,
-  noteTicks: number,
+  noteTicks: Ticks,
   tempo: number,
   meter: Meter,
 ): Performance {
@@ -116,8 +117,8 @@ export function previewBars(
   const from = start.tick;
   const to = end.tick + end.ticks;
   const perTick = performance.ticks > 0 ? performance.seconds / performance.ticks : 0;
-  const inside = ({ tick }: { tick: number }) => tick >= from && tick < to;
-  const moved = <T extends { tick: number }>(one: T): T => ({ ...one, tick: one.tick - from });
+  const inside = ({ tick }: { tick: Ticks }) => tick >= from && tick < to;
+  const moved = <T extends { tick: Ticks }>(one: T): T => ({ ...one, tick: one.tick - from });
   const feel = performance.feels.findLast(({ tick }) => tick <= from);
   return {
     ...performance,

@@ -1,4 +1,4 @@
-import { modulo, plural } from '../plain';
+import { modulo, plural, type Ticks } from '../plain';
 import type { Meter, Pattern, Song, SplitRule } from '../schema';
 import { doubleTime, fitPattern, halveForSplit, setLength } from '../pattern';
 import { patternTicks } from '../stroke';
@@ -18,11 +18,11 @@ export type RhythmSource = 'song' | 'section' | 'chord' | 'bar';
 /** A stretch of a bar that is played with one pattern. */
 export interface RhythmPart {
   /** From the start of the song. */
-  tick: number;
-  ticks: number;
+  tick: Ticks;
+  ticks: Ticks;
   pattern: Pattern;
   /** Ticks into the pattern at which the part begins. */
-  offset: number;
+  offset: Ticks;
   source: RhythmSource;
   /** What was done to it because chords share the bar; null where nothing was. */
   split: SplitRule | null;
@@ -33,8 +33,8 @@ export interface RhythmPart {
 type RhythmSong = Pick<Song, 'pattern' | 'meter' | 'sections' | 'chordPatterns' | 'split'>;
 
 interface Share {
-  tick: number;
-  ticks: number;
+  tick: Ticks;
+  ticks: Ticks;
   symbol: string | null;
   /** Where this chord began to be held with its own rhythm. */
   since: number;
@@ -170,7 +170,7 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
 }
 
 /** Parts that go on in one pattern are one. */
-function joined(parts: RhythmPart[], lengthOf: (pattern: Pattern) => number): RhythmPart[] {
+function joined(parts: RhythmPart[], lengthOf: (pattern: Pattern) => Ticks): RhythmPart[] {
   if (parts.length === 1) return parts;
   const [first, ...rest] = parts;
   const goesOn = rest.every(

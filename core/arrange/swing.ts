@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Feel } from '../schema';
 import { straightTick, swungTick } from '../time';
 import type { CountedBar, Performance } from './performance';
@@ -34,9 +35,9 @@ function sameFeel(one: Feel | null, other: Feel | null): boolean {
  */
 export function lateIn(
   { tick: line, lead, meter }: Omit<CountedBar, 'ticks'>,
-  tick: number,
+  tick: Ticks,
   feel: Feel | null | undefined,
-): number {
+): Ticks {
   const inBar = tick - line + lead;
   return swungTick(inBar, feel ?? undefined, meter) - inBar;
 }
@@ -45,7 +46,7 @@ export function lateIn(
  * The feel at a place of a performance; null where it is straight.
  * @param tick from the start of the song
  */
-export function feelAt({ feels }: Pick<Performance, 'feels'>, tick: number): Feel | null {
+export function feelAt({ feels }: Pick<Performance, 'feels'>, tick: Ticks): Feel | null {
   return itemAt(feels, tick)?.feel ?? null;
 }
 
@@ -54,10 +55,7 @@ export function feelAt({ feels }: Pick<Performance, 'feels'>, tick: number): Fee
  * @param heard from the start of the song
  * @example writtenTick(arrange(song), 720) // 480 where eighths are swung by 75 %
  */
-export function writtenTick(
-  performance: Pick<Performance, 'bars' | 'feels'>,
-  heard: number,
-): number {
+export function writtenTick(performance: Pick<Performance, 'bars' | 'feels'>, heard: Ticks): Ticks {
   const bar = itemAt(performance.bars, heard);
   if (!bar) return heard;
   const inBar = heard - bar.tick + bar.lead;

@@ -1,3 +1,4 @@
+import type { SecondsPerTick, Ticks } from '../plain';
 import type { Direction, Song, TuneMeets, TuneNote } from '../schema';
 import type { FretOptions } from '../neck';
 import type { PlayedBar } from '../song';
@@ -16,13 +17,13 @@ const RAKE_STEP = 0.018;
 interface TuneContext {
   options: FretOptions;
   rhythms: RhythmPart[][];
-  perTick: number;
-  lateAt: (tick: number) => number;
-  chordAt: (tick: number) => { symbol: string; frets: (number | null)[] } | null;
+  perTick: SecondsPerTick;
+  lateAt: (tick: Ticks) => Ticks;
+  chordAt: (tick: Ticks) => { symbol: string; frets: (number | null)[] } | null;
   /** Told what a note is, so that the fretting hand can sound it. */
   tell: (strike: Strike, stroke: SoundingStroke) => void;
   /** Takes a note that cannot be played, and why. */
-  lose: (tick: number, message: string) => void;
+  lose: (tick: Ticks, message: string) => void;
 }
 
 /** How the line of a bar meets its pattern: the nearest rule. */
@@ -32,7 +33,7 @@ export function meetsOf(song: Song, bar: PlayedBar): TuneMeets {
 }
 
 /** The way of the arm at a tick: that of the pass which is nearest to it. */
-function armAt(row: RhythmPart[], tick: number): Direction {
+function armAt(row: RhythmPart[], tick: Ticks): Direction {
   const part = row.findLast((one) => one.tick <= tick) ?? row[0];
   if (!part) return 'down';
   const length = patternTicks(part.pattern);

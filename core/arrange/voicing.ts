@@ -1,3 +1,4 @@
+import type { Seconds } from '../plain';
 import type { Accent, Direction, PickedString, StrumReach } from '../schema';
 import { alternateBass, type FrettedChord, type FretOptions } from '../neck';
 import type { SoundingStroke } from '../stroke';
@@ -20,7 +21,7 @@ const FASTEST_RAKE = 0.012;
  * Seconds that the pick takes across all the strings, by the rate of the arm.
  * @param rate half-swings a second
  */
-export function rakeSeconds(rate: number): number {
+export function rakeSeconds(rate: number): Seconds {
   return Math.min(SLOWEST_RAKE, Math.max(FASTEST_RAKE, TIME_ON_STRINGS / rate));
 }
 
@@ -41,7 +42,7 @@ export interface VoicingContext {
   velocity: number;
   /** Seconds across all strings, and for the slot. */
   rake: number;
-  slotSeconds: number;
+  slotSeconds: Seconds;
   /** The bass struck last on this chord. */
   lastBass: 'root' | 'other' | null;
 }

@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import type { Pattern, Song } from '../schema';
 import { fretChords, type FrettedChord } from '../neck';
 import { armReport } from '../pattern';
@@ -14,12 +15,12 @@ export interface Stroked {
   pattern: Pattern;
   velocity: number;
   /** Length of its slot. */
-  ticks: number;
+  ticks: Ticks;
   lastBass: VoicingContext['lastBass'];
 }
 
 /** How fast the arm of a pattern rakes at the tempo that it was last asked for. */
-const rakes = new WeakMap<Pattern, { tempo: number; seconds: number }>();
+const rakes = new WeakMap<Pattern, { tempo: number; seconds: Seconds }>();
 
 type Known = Pick<Stroked, 'velocity' | 'ticks' | 'lastBass'> & { touch: Voicing };
 

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { isNoChord, parseChord } from '../neck';
 import type { Bar, Line } from '../schema';
 import {
@@ -20,7 +21,7 @@ import { whyDifferent } from './rhythm';
 /** The flag of a chord, planted on a drawing. */
 export interface ChordFlag {
   /** Where the chord lands, in ticks from the start of the drawing. */
-  tick: number;
+  tick: Ticks;
   symbol: string;
   /** False where the symbol names no chord. */
   known: boolean;
@@ -47,13 +48,13 @@ export interface WrittenBar {
 }
 
 /** The flag of a chord at a tick of a drawing. @example flagAt(0, 'Am').known // true */
-export function flagAt(tick: number, symbol: string): ChordFlag {
+export function flagAt(tick: Ticks, symbol: string): ChordFlag {
   return { tick, symbol, known: parseChord(symbol) !== null || isNoChord(symbol) };
 }
 
 /** The flags of the chords that land in a bar, in ticks from its bar line. */
 export function flagsWithin(
-  changes: { tick: number; symbol: string }[],
+  changes: { tick: Ticks; symbol: string }[],
   { tick: from, ticks }: Pick<PlayedBar, 'tick' | 'ticks'>,
 ): ChordFlag[] {
   return changes

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { arrangement, type Strike } from '../arrange';
 import { guessKey, noteName, plainSymbol, usesFlats } from '../neck';
 import type { Song } from '../schema';
@@ -9,7 +10,7 @@ import { nearestNotated, noteValues } from '../time';
 const UNIT = TICKS_PER_QUARTER / 2;
 
 /** A length in eighths, as ABC writes it: nothing for one, 3 for three, /2 for half of one. */
-function lengthOf(ticks: number): string {
+function lengthOf(ticks: Ticks): string {
   const divisor = gcd(ticks, UNIT);
   const [over, under] = [ticks / divisor, UNIT / divisor];
   return `${over === 1 ? '' : over}${under === 1 ? '' : `/${under}`}`;
@@ -33,7 +34,7 @@ function signsOf({ kind, dir, accent }: Strike): string {
 
 interface AbcNote {
   at: number;
-  ticks: number;
+  ticks: Ticks;
   triplet: boolean;
   label: string;
   head: string;
@@ -90,7 +91,7 @@ export function toAbc(song: Song): string {
       if (name) lines.push(`P:${plain(name)}`);
     }
     const { strikes } = performance;
-    const placeOf = (tick: number) => nearestNotated(Math.max(0, tick - bar.tick) + bar.lead);
+    const placeOf = (tick: Ticks) => nearestNotated(Math.max(0, tick - bar.tick) + bar.lead);
     const end = bar.lead + bar.ticks;
     const cuts = new Map<number, { strike?: Strike; chord?: string }>([[bar.lead, {}]]);
     for (; strikes[nextStrike]?.bar === bar.index; nextStrike += 1) {

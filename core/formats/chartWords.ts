@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { commands } from '../edit';
 import { assignFingers, fretChord } from '../neck';
 import type { Section, Song } from '../schema';
@@ -70,7 +71,7 @@ const VERSES = 8;
 function placedIn(
   bars: Section['lines'][number]['bars'],
   verse: ChartPiece[],
-  lengths: { ticks: number }[],
+  lengths: { ticks: Ticks }[],
 ): Piece[][] | null {
   const chords = bars.flatMap((bar, index) =>
     bar.chords.map(({ at, push }) => ({ bar: index, at: Math.max(0, at - push) })),

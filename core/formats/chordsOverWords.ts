@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { plainSymbol } from '../neck';
 import type { Song } from '../schema';
 import { landings, type PlayedBar, playedBars, sungWords } from '../song';
@@ -30,7 +31,7 @@ export function chordsOverWords(song: Song): string[] {
   const rowOf = (some: PlayedBar[]): string => {
     const from = some[0]!.tick;
     const to = some.at(-1)!.tick + some.at(-1)!.ticks;
-    const inside = ({ tick }: { tick: number }) => tick >= from && tick < to;
+    const inside = ({ tick }: { tick: Ticks }) => tick >= from && tick < to;
     const items = [
       ...changes.filter(inside).map(({ tick, symbol }) => ({ tick, chord: plainSymbol(symbol) })),
       ...some

@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import { type Voice, voices } from '../sound';
 import { type MidiEvent, writeMidi } from 'midi-file';
 import type { Family, Song } from '../schema';
@@ -30,14 +31,14 @@ const MICROSECONDS = 60_000_000;
 
 /** An event with the tick at which it comes, from the start of the song; its delta is set as it is written. */
 interface Timed {
-  tick: number;
+  tick: Ticks;
   event: MidiEvent;
 }
 
 /** One note of a track; velocity from 0 to 1. */
 interface Note {
-  tick: number;
-  ticks: number;
+  tick: Ticks;
+  ticks: Ticks;
   midi: number;
   velocity: number;
 }
@@ -151,7 +152,7 @@ function fileOf(tracks: Timed[][]): Uint8Array {
 export function toMidi(song: Song): Uint8Array {
   const performance = arrange(song);
   const perTick = secondsPerTick(song.tempo, song.meter);
-  const ticks = (seconds: number) => Math.round(seconds / perTick);
+  const ticks = (seconds: Seconds) => Math.round(seconds / perTick);
   const quarters = (song.tempo * pulseTicks(song.meter)) / TICKS_PER_QUARTER;
   const microsecondsPerBeat = Math.floor(MICROSECONDS / quarters);
 

@@ -71,7 +71,7 @@ describe('the MusicXML file', () => {
         fret && 'fret' in fret ? fret.fret : null,
       ];
     });
-    const expected = arrange(made).strikes.flatMap(({ tick, notes }) =>
+    const expected = arrange(made).strikes.flatMap(({ tick, notes }): (number | null)[][] =>
       notes.length === 0
         ? [[tick, null, null, null]]
         : [...notes]

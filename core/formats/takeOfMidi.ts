@@ -1,4 +1,5 @@
 import { parseMidi } from 'midi-file';
+import type { Ticks } from '../plain';
 import { type TakeOnset } from '../schema';
 import { strokesOfNotes, type StruckNote } from '../take';
 
@@ -21,7 +22,7 @@ export function takeOfMidi(bytes: Uint8Array): TakeOnset[] {
   }
   const perQuarter = file.header.ticksPerBeat;
   if (!perQuarter) throw new Error('This MIDI file counts in frames of a film, not in beats.');
-  const struck: { tick: number; midi: number; velocity: number }[] = [];
+  const struck: { tick: Ticks; midi: number; velocity: number }[] = [];
   const tempos = [{ tick: 0, microseconds: USUAL_MICROSECONDS }];
   for (const track of file.tracks) {
     let tick = 0;

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
 import { type BarPlace, patternOf, type RhythmTarget } from '../edit';
 import { describeFrets, fingerings, type FrettedChord, offeredShapes, standIns } from '../neck';
@@ -154,7 +155,7 @@ function shapeCandidates(
 /** The rhythm under a tick, as a target that a command can change; null where it is no plain one. */
 function rhythmAt(
   { song, bars, rhythms }: Arrangement,
-  tick: number,
+  tick: Ticks,
 ): { target: RhythmTarget; pattern: Pattern; into: number } | null {
   const bar = itemAt(bars, tick);
   const part = bar && rhythms[bar.index]?.findLast((row) => row.tick <= tick);

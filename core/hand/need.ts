@@ -1,3 +1,4 @@
+import type { Milliseconds } from '../plain';
 import { type FingerMove, fingerChange, REACH } from '../neck';
 import type { Family, Shape } from '../schema';
 
@@ -36,12 +37,12 @@ export const NEED = {
 export interface FingerNeed {
   move: FingerMove;
   /** Milliseconds; 0 for a finger that stays. */
-  ms: number;
+  ms: Milliseconds;
 }
 
 /** What a change needs: fingers move at the same time, so it is that of the slowest. */
 export interface ChangeNeed {
-  ms: number;
+  ms: Milliseconds;
   fingers: FingerNeed[];
 }
 
@@ -53,7 +54,7 @@ function wayOf({ kind, from, to }: FingerMove): string | null {
   return `${to.strings[0]! - from.strings[0]!}/${to.fret - from.fret}/${to.strings.length}`;
 }
 
-function ownNeed(move: FingerMove, wide: { low: number; high: number } | null): number {
+function ownNeed(move: FingerMove, wide: { low: number; high: number } | null): Milliseconds {
   const { kind, from, to, finger } = move;
   // A barre covers the strings between the ones that it presses, too.
   const laid = to && to.strings.length > 1 ? to.strings.at(-1)! - to.strings[0]! + 1 : 0;

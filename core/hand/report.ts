@@ -1,3 +1,4 @@
+import type { Milliseconds } from '../plain';
 import type { Arrangement } from '../arrange';
 import { fretChords, type FrettedChord, isNoChord } from '../neck';
 import { itemAt } from '../song';
@@ -21,7 +22,7 @@ export interface ChangeKind {
   /** The tempo at which that is just enough; null where no finger has to move. */
   ceiling: number | null;
   /** Milliseconds that are left at the song's tempo, below zero where they are missing. */
-  slack: number | null;
+  slack: Milliseconds | null;
   /** True where the player has timed this very change. */
   measured: boolean;
 }

@@ -1,3 +1,4 @@
+import type { Milliseconds, Seconds, Ticks } from '../plain';
 import type { Arrangement } from '../arrange';
 import { adviceFor, type Advice } from './advice';
 import { describeAnchor, songAnchors } from './anchors';
@@ -15,11 +16,11 @@ export interface HandFinger {
   /** 'moves to the G string, fret 2'. */
   does: string;
   /** Seconds from the start of the song: when it may leave, and when its note is struck. */
-  freeFrom: number;
-  wantedAt: number;
+  freeFrom: Seconds;
+  wantedAt: Seconds;
   /** Milliseconds at the song's tempo: what it has, and what it needs. */
-  window: number;
-  need: number;
+  window: Milliseconds;
+  need: Milliseconds;
   /** Beats a minute; null for a finger that needs nothing. */
   ceiling: number | null;
 }
@@ -36,15 +37,15 @@ export interface HandKind {
   bars: number[];
   /** The bar, from 1, and the tick of the place where the hand has least time. */
   bar: number;
-  tick: number;
+  tick: Ticks;
   fingers: HandFinger[];
   /** Fingers of the new chord that no stroke needs there. */
   idle: number[];
   /** The finger that holds it back; null where none does. */
   tightest: number | null;
-  window: number | null;
-  need: number | null;
-  slack: number | null;
+  window: Milliseconds | null;
+  need: Milliseconds | null;
+  slack: Milliseconds | null;
   ceiling: number | null;
   measured: boolean;
   /** What helps, with how much the ceiling gains; null where nothing holds it back any more. */

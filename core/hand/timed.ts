@@ -1,4 +1,5 @@
 import { interquartileRange, median, medianAbsoluteDeviation } from 'simple-statistics';
+import type { Milliseconds, Seconds } from '../plain';
 import type { ChangeTime, Family, Shape } from '../schema';
 import { needOf } from './need';
 
@@ -8,8 +9,8 @@ export interface TimedChange {
   changes: number;
   left: number;
   /** Milliseconds from chord to chord, and the width of the middle half of them. */
-  median: number;
-  spread: number;
+  median: Milliseconds;
+  spread: Milliseconds;
 }
 
 /** So many scaled deviations from the median are no longer the same thing (Iglewicz and Hoaglin, 1993). */
@@ -25,7 +26,7 @@ const LEAST_DEVIATION = 20;
  * @param gaps milliseconds from chord to chord; at least one
  * @example timedChange([500, 520, 480, 510, 2400]) // { changes: 4, left: 1, median: 505, spread: 18 }
  */
-export function timedChange(gaps: number[]): TimedChange {
+export function timedChange(gaps: Milliseconds[]): TimedChange {
   const middle = median(gaps);
   const deviation = Math.max(LEAST_DEVIATION, medianAbsoluteDeviation(gaps) * TO_DEVIATION);
   const kept = gaps.filter((gap) => Math.abs(gap - middle) <= OUTLIER * deviation);
@@ -38,7 +39,7 @@ export function timedChange(gaps: number[]): TimedChange {
 }
 
 /** Milliseconds from tap to tap. @param seconds when each chord was ready, in order */
-export function gapsOf(seconds: number[]): number[] {
+export function gapsOf(seconds: Seconds[]): Milliseconds[] {
   return seconds
     .slice(1)
     .map((at, index) => Math.max(1, Math.round((at - seconds[index]!) * 1000)));
@@ -49,7 +50,7 @@ export interface Hand {
   /** How long it takes beside the model: 1 as the model, below that quicker. */
   factor: number;
   /** Milliseconds of the changes that were timed, by `pairOf`. */
-  measured: Map<string, number>;
+  measured: Map<string, Milliseconds>;
 }
 
 /** A hand of which nothing is known. */
@@ -82,7 +83,7 @@ export function handFrom(
   const latest = new Map(
     own.map((timing) => [pairOf(timing.fromShape, timing.toShape), timing] as const),
   );
-  const measured = new Map<string, number>();
+  const measured = new Map<string, Milliseconds>();
   const ratios: number[] = [];
   for (const [pair, { gaps, fromShape, toShape }] of latest) {
     const found = timedChange(gaps).median;

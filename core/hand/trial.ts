@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { type Arrangement, excerptStrikes, type Strike, voicingsOf } from '../arrange';
 import { fretChords, type FrettedChord } from '../neck';
 import type { Pattern, Shape, Song } from '../schema';
@@ -142,7 +143,7 @@ export function trialOf(arranged: Arrangement, hand: Hand): Trial {
         ({ landing }, order, all) => landing.tick < (all[order + 1]?.landing.tick ?? Infinity),
       );
     const next = changes[index + 1];
-    const barOf = (tick: number) => itemAt(bars, tick)?.index ?? 0;
+    const barOf = (tick: Ticks) => itemAt(bars, tick)?.index ?? 0;
     const at = changes[index]!;
     const before = changes[Math.max(0, index - 1)]!;
     // A finger that has longer than a bar is never the tightest.

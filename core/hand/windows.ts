@@ -1,3 +1,4 @@
+import type { Milliseconds, Seconds, SecondsPerTick, Ticks } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
 import { type FingerMove, type FingerPlace, type FrettedChord } from '../neck';
 import { firstFrom, itemAt, type Landing } from '../song';
@@ -9,10 +10,10 @@ import { type Hand, pairOf } from './timed';
 /** The time that one finger has for a change, beside what it needs. */
 export interface FingerWindow extends FingerNeed {
   /** Seconds from the start of the song: when it may leave, and when its note is struck. */
-  freeFrom: number;
-  wantedAt: number;
+  freeFrom: Seconds;
+  wantedAt: Seconds;
   /** Milliseconds between them, at the song's tempo. */
-  window: number;
+  window: Milliseconds;
   /** The tempo at which it needs all the time it has; null for a finger that needs none. */
   ceiling: number | null;
 }
@@ -21,7 +22,7 @@ export interface FingerWindow extends FingerNeed {
 export interface HandChange {
   /** Which landing of the song it is, from 0. */
   index: number;
-  tick: number;
+  tick: Ticks;
   from: FrettedChord;
   to: FrettedChord;
   fingers: FingerWindow[];
@@ -36,7 +37,7 @@ export interface Around {
   before: Strike[];
   after: Strike[];
   /** Seconds of the landing before it. */
-  since: number;
+  since: Seconds;
 }
 
 /** What windows are worked out with. */
@@ -45,12 +46,12 @@ interface Setting {
   family: Family;
   hand: Hand;
   /** Seconds that a finger stays down where the strings are to ring to the end of the bar. */
-  ring: (strike: Strike) => number;
+  ring: (strike: Strike) => Seconds;
 }
 
 /** Seconds at which a strike sounds a string as a finger presses it; null where it does not. */
-function soundsAt(strike: Strike, { fret, strings }: FingerPlace, last: boolean): number | null {
-  let found: number | null = null;
+function soundsAt(strike: Strike, { fret, strings }: FingerPlace, last: boolean): Seconds | null {
+  let found: Seconds | null = null;
   for (const note of strike.notes) {
     if (note.fret !== fret || !strings.includes(note.string)) continue;
     const at = strike.seconds + note.delay;
@@ -60,19 +61,19 @@ function soundsAt(strike: Strike, { fret, strings }: FingerPlace, last: boolean)
 }
 
 /** Seconds at which any of the strings sounds otherwise than a finger will press it. */
-function soundsOtherwise(strike: Strike, { fret, strings }: FingerPlace): number | null {
+function soundsOtherwise(strike: Strike, { fret, strings }: FingerPlace): Seconds | null {
   const notes = strike.notes.filter((note) => strings.includes(note.string) && note.fret < fret);
   return notes.length > 0 ? strike.seconds + Math.max(...notes.map(({ delay }) => delay)) : null;
 }
 
-const lastOf = (strikes: Strike[], of: (strike: Strike) => number | null): number | null => {
+const lastOf = (strikes: Strike[], of: (strike: Strike) => Seconds | null): Seconds | null => {
   for (let index = strikes.length - 1; index >= 0; index -= 1) {
     const at = of(strikes[index]!);
     if (at !== null) return at;
   }
   return null;
 };
-const firstOf = (strikes: Strike[], of: (strike: Strike) => number | null): number | null => {
+const firstOf = (strikes: Strike[], of: (strike: Strike) => Seconds | null): Seconds | null => {
   for (const strike of strikes) {
     const at = of(strike);
     if (at !== null) return at;
@@ -100,7 +101,7 @@ function wantedAt({ kind, from, to }: FingerMove, target: FrettedChord, after: S
  * the last that sounds the string it comes to without it. Strokes on open or damped strings, and those
  * that do not reach the string, need nothing.
  */
-function freeFrom({ from, to }: FingerMove, { before, since }: Around, { ring }: Setting): number {
+function freeFrom({ from, to }: FingerMove, { before, since }: Around, { ring }: Setting): Seconds {
   const held = from
     ? lastOf(before, (strike) => {
         const at = strike.transition ? null : soundsAt(strike, from, true);
@@ -164,7 +165,7 @@ export function strikesAround(
   strikes: Strike[],
   changes: Landing[],
   index: number,
-  perTick: number,
+  perTick: SecondsPerTick,
 ): Around {
   const { tick } = changes[index]!;
   const before = changes[index - 1]?.tick ?? 0;
@@ -188,7 +189,7 @@ export function settingOf(
 ): Setting {
   const { meter } = song;
   const perTick = secondsPerTick(song.tempo, meter);
-  const ring = (strike: Strike): number => {
+  const ring = (strike: Strike): Seconds => {
     const bar = bars[strike.bar];
     const stop = bar?.content.rules?.stop;
     const landing = itemAt(changes, strike.tick);

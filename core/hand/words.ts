@@ -1,10 +1,10 @@
 import { fingerName, stringLabel } from '../neck';
 import type { Instrument } from '../schema';
-import { plural } from '../plain';
+import { type Milliseconds, plural } from '../plain';
 import type { ChangeKind, HandReport } from './report';
 import type { FingerWindow } from './windows';
 
-const rounded = (ms: number) => Math.round(ms / 10) * 10;
+const rounded = (ms: Milliseconds) => Math.round(ms / 10) * 10;
 
 /**
  * What holds a song, in one sentence with its numbers.

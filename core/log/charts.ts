@@ -7,7 +7,7 @@ import {
   startOfISOWeek,
 } from 'date-fns';
 import type { LogSummary, RungId, SaidTrouble } from '../schema';
-import { plural } from '../plain';
+import { type Milliseconds, plural } from '../plain';
 import { rungName } from '../practice';
 import { describeTime } from './words';
 
@@ -53,7 +53,7 @@ const TOLD = 5;
  */
 export function describeSlots(slots: LogSummary['slots']): string {
   const both = slots.filter(({ now, before }) => now !== null && before !== null);
-  const late = (ms: number) =>
+  const late = (ms: Milliseconds) =>
     Math.abs(ms) < TOLD ? 'on time' : `${Math.abs(Math.round(ms))} ms ${ms > 0 ? 'late' : 'early'}`;
   const named = ({ place }: LogSummary['slots'][number]) => `What is struck on ${place}`;
   if (both.length > 0) {

@@ -1,5 +1,5 @@
 import type { LogSummary } from '../schema';
-import { plural } from '../plain';
+import { plural, type Seconds } from '../plain';
 import type { Trend } from './trend';
 import { differenceInCalendarDays, format, parseISO } from 'date-fns';
 
@@ -24,7 +24,7 @@ const SMALL = [
  * @example describeTime(19200) // '5 h 20'
  * @example describeTime(540) // '9 min'
  */
-export function describeTime(seconds: number): string {
+export function describeTime(seconds: Seconds): string {
   const minutes = Math.round(seconds / 60);
   if (minutes < 60) return `${minutes} min`;
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Pattern } from '../schema';
 import {
   type ArmPass,
@@ -49,9 +50,9 @@ export interface DrawnPath {
   /** Heights of the strings. */
   strings: number[];
   /** Horizontal place of a tick of the pattern. */
-  xOf: (tick: number) => number;
+  xOf: (tick: Ticks) => number;
   /** Where the hand is at a tick of the pattern. */
-  handAt: (tick: number) => Point;
+  handAt: (tick: Ticks) => Point;
 }
 
 /** Shares of a swing's width at which a stroke against the arm turns back, and turns again. */
@@ -138,7 +139,7 @@ export function drawPath(
   const total = patternTicks(pattern);
   const lead = swings.at(-1)!.ticks / 2;
   const inner = frame.width - 2 * frame.pad;
-  const xOf = (tick: number) => frame.pad + ((tick + lead) / total) * inner;
+  const xOf = (tick: Ticks) => frame.pad + ((tick + lead) / total) * inner;
   const judged = judgesDirections(pattern);
 
   const turnX = (index: number) =>
@@ -214,7 +215,7 @@ export function drawPath(
   );
 
   const allPieces = drawings.flatMap(({ pieces }) => pieces);
-  const handAt = (tick: number): Point => {
+  const handAt = (tick: Ticks): Point => {
     const x = xOf(tick >= total - lead ? tick - total : tick);
     const piece = allPieces.find((candidate) => x <= candidate.to.x) ?? allPieces.at(-1)!;
     const share = (x - piece.from.x) / (piece.to.x - piece.from.x);

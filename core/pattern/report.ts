@@ -1,4 +1,4 @@
-import { plural } from '../plain';
+import { plural, type SecondsPerTick, type Ticks } from '../plain';
 import type { Direction, Division, FindingKind, Pattern, Stroke } from '../schema';
 import { beatTicks, placeName, pulseTicks, secondsPerTick } from '../time';
 import {
@@ -75,7 +75,12 @@ interface Struck {
   before: Slot;
 }
 
-function struckOf(pattern: Pattern, grid: Slot[], swings: ArmPass[], perTick: number): Struck[] {
+function struckOf(
+  pattern: Pattern,
+  grid: Slot[],
+  swings: ArmPass[],
+  perTick: SecondsPerTick,
+): Struck[] {
   const struck: Struck[] = [];
   swings.forEach((swing, order) => {
     const slot = swing.slot === null ? undefined : grid[swing.slot];
@@ -112,7 +117,7 @@ function turned(stroke: Stroke, dir: Direction): { label: string; stroke: Stroke
   };
 }
 
-function inBeats(ticks: number, pattern: Pattern): string {
+function inBeats(ticks: Ticks, pattern: Pattern): string {
   const beats = ticks / beatTicks(pattern.meter);
   if (beats === 0.5) return 'half a beat';
   if (beats === 0.25) return 'a quarter of a beat';

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Direction, Division, Meter, Pattern, PatternBeat } from '../schema';
 import { beatTicks } from '../time';
 import { MISS } from '../stroke';
@@ -5,7 +6,7 @@ import { strum } from './pattern';
 
 /** One tap of the player: when, in ticks from the first beat of the pattern, and which way. */
 export interface Tap {
-  tick: number;
+  tick: Ticks;
   dir: Direction;
 }
 
@@ -15,7 +16,7 @@ export interface TappedGrid {
   divisions: Division[];
   pattern: Pattern;
   /** For each slot that was tapped: how late the tap was, in ticks; early ones are negative. */
-  errors: { slot: number; ticks: number }[];
+  errors: { slot: number; ticks: Ticks }[];
   /** Mean distance of the taps from their slots, in ticks. */
   spread: number;
   /** Taps that fell on a slot that was already taken, or outside the pattern. */
@@ -110,7 +111,7 @@ function layTaps(taps: Tap[], base: Pattern, divisions: Division[]): TappedGrid 
   const places = divisions.flatMap((division, index) =>
     Array.from({ length: division }, (_, position) => (index + position / division) * beat),
   );
-  const hits = new Map<number, { dir: Direction; ticks: number }>();
+  const hits = new Map<number, { dir: Direction; ticks: Ticks }>();
   let dropped = 0;
   for (const { tick, dir } of taps) {
     let nearest = 0;

@@ -1,4 +1,8 @@
-/** Plain arithmetic and words that every room needs and no package of ours brings. */
+/** Units, plain arithmetic and words that every room needs and no package of ours brings. */
+
+import type { Seconds } from './units';
+
+export type { Milliseconds, Seconds, SecondsPerTick, Ticks } from './units';
 
 /**
  * What is left over, never below zero.
@@ -37,7 +41,7 @@ export function ordinal(place: number): string {
  * Seconds as minutes and seconds.
  * @example clock(83.4) // '1:23'
  */
-export function clock(seconds: number): string {
+export function clock(seconds: Seconds): string {
   const whole = Math.floor(seconds);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
 }

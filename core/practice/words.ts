@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Landing } from '../song';
 import type { BarLoop } from './steps';
 import type { Rung } from './ladder';
@@ -32,9 +33,9 @@ export function describeRung(
  */
 export function nextCall(
   changes: Pick<Landing, 'tick' | 'symbol'>[],
-  tick: number,
+  tick: Ticks,
   ahead: number,
-): { symbol: string; ticks: number } | null {
+): { symbol: string; ticks: Ticks } | null {
   const next = changes.find((change) => change.tick > tick);
   if (!next || next.tick - tick > ahead) return null;
   return { symbol: next.symbol, ticks: next.tick - tick };

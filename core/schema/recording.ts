@@ -2,6 +2,7 @@ import { CHORD_LETTERS } from './limits';
 import { meterSchema } from './meter';
 import { chordTextSchema } from './song';
 import { textSchema } from './text';
+import { millisecondsSchema } from './units';
 import { z } from './zod';
 
 /** Bytes and seconds of a recording that is kept beside a song. */
@@ -42,7 +43,7 @@ export type BeatMap = z.infer<typeof beatMapSchema>;
 /** A chord change that was heard: its tick from the first bar line, how far the press was moved, and its name. */
 export const heardLandingSchema = z.strictObject({
   tick: z.int().min(0),
-  moved: z.number(),
+  moved: millisecondsSchema,
   symbol: chordTextSchema.nullable(),
 });
 export type HeardLanding = z.infer<typeof heardLandingSchema>;

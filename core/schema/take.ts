@@ -4,6 +4,7 @@ import { songSchema } from './song';
 import { tempoSchema } from './tempo';
 import { textSchema } from './text';
 import { directionSchema } from './stroke';
+import { millisecondsSchema, secondsSchema } from './units';
 import { z } from './zod';
 
 /** One stroke of a take that came as onsets and not as sound: tapped, or read from a file of notes. */
@@ -44,32 +45,32 @@ const groupSchema = z.object({
   count: z.int(),
   missed: z.int(),
   /** Milliseconds: the middle of how late they came, and the width of the middle half. */
-  median: z.number().nullable(),
-  spread: z.number().nullable(),
+  median: millisecondsSchema.nullable(),
+  spread: millisecondsSchema.nullable(),
   /** Share of those heard within the tolerance. */
   within: z.number().nullable(),
 });
 
 /** What was heard of a take, stroke by stroke, and what it comes to. */
 export const takeJudgementSchema = z.object({
-  lag: z.number(),
+  lag: millisecondsSchema,
   drift: z.number(),
   /** Milliseconds within which a stroke counts as on time. */
-  tolerance: z.number(),
+  tolerance: millisecondsSchema,
   strokes: z.array(
     z.object({
       /** Index in the performance of the whole song. */
       strike: z.int(),
-      seconds: z.number(),
-      off: z.number(),
+      seconds: secondsSchema,
+      off: millisecondsSchema,
       kind: z.enum(['full', 'few', 'bass', 'damped']),
       direction: directionSchema.nullable(),
       chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
     }),
   ),
   missed: z.array(z.int()),
-  added: z.array(z.number()),
-  slips: z.array(z.object({ bar: z.int(), seconds: z.number() })),
+  added: z.array(secondsSchema),
+  slips: z.array(z.object({ bar: z.int(), seconds: secondsSchema })),
   bySlot: z.array(groupSchema.extend({ slot: z.int(), place: z.string() })),
   byChange: z.array(
     groupSchema.extend({

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
 import type { Line } from '../schema';
 import { firstFrom, joinsOn, type PlayedBar, piecesOf, versesOf } from '../song';
@@ -34,7 +35,7 @@ export function barsOf(
   const kind = notation.includes('tab') ? 'tab' : 'slashes';
   const staff = engrave !== null && notation !== 'path' ? engrave : null;
   const withPath = staff === null || notation.startsWith('path');
-  const engraved = (bar: PlayedBar, xOf: (ticks: number) => number): EngravedBar => {
+  const engraved = (bar: PlayedBar, xOf: (ticks: Ticks) => number): EngravedBar => {
     const { strikes } = arranged.performance;
     const end = bar.tick + bar.ticks;
     const own = strikes.slice(firstFrom(strikes, bar.tick), firstFrom(strikes, end));

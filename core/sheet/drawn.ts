@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { asPlayed, barCount, type Arrangement, type BarPattern, SPLIT_LABELS } from '../arrange';
 import {
   describeAlternate,
@@ -273,7 +274,7 @@ export function barBlock(
   size: number,
   note: string,
   bare = false,
-): Block & { foot: number; xOf: (ticks: number) => number } {
+): Block & { foot: number; xOf: (ticks: Ticks) => number } {
   const strings = arranged.song.instrument.strings.length;
   const { strikes: all, landings: every } = arranged.performance;
   const end = bar.tick + bar.ticks;
@@ -354,6 +355,6 @@ export function barBlock(
     height: foot + size * (note === '' ? 1 : 1.8),
     items,
     foot,
-    xOf: (ticks: number) => drawn.xOf(ticks) * scale,
+    xOf: (ticks: Ticks) => drawn.xOf(ticks) * scale,
   };
 }

@@ -16,6 +16,7 @@ import {
   TickContext,
   Tuplet,
 } from 'vexflow/bravura';
+import type { Ticks } from '../plain';
 import type { Strike, StrikeNote } from '../arrange';
 import { beatTicks, nearestNotated, noteValues, type NoteValue } from '../time';
 import type { EngravedBar, EngravedRow, Engraver } from './engraving';
@@ -115,7 +116,7 @@ export const engrave: Engraver = (row) => {
   });
   const drawn = { row, context, stave, points, last };
   bars.forEach((bar, index) => {
-    const xOf = (ticks: number) => (index * each + bar.xOf(ticks)) / points;
+    const xOf = (ticks: Ticks) => (index * each + bar.xOf(ticks)) / points;
     if (kind === 'tab') tabBar(bar, xOf, drawn);
     else slashBar(bar, xOf, drawn);
   });
@@ -149,7 +150,7 @@ const signed = ({ kind }: Strike) => kind !== 'tap' && kind !== 'legato';
 /** Frets on their strings, with arcs where the fretting hand goes on by itself, and the signs of the strokes. */
 function tabBar(
   { bar, strikes }: EngravedBar,
-  xOf: (ticks: number) => number,
+  xOf: (ticks: Ticks) => number,
   { row: { strings }, context, stave, last }: Drawn,
 ): void {
   const rings = new Map<number, { note: TabNote; index: number }>();
@@ -206,7 +207,7 @@ const UNBEAMED = new Set<NoteValue['type']>(['whole', 'half', 'quarter']);
 /** Slashes with stems and beams, crosses for damped strokes, and the signs of the strokes over them. */
 function slashBar(
   engraved: EngravedBar,
-  xOf: (ticks: number) => number,
+  xOf: (ticks: Ticks) => number,
   { context, stave }: Drawn,
 ): void {
   const { bar } = engraved;

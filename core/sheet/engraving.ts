@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Strike } from '../arrange';
 import type { PlayedBar } from '../song';
 import type { Item } from './paper';
@@ -10,7 +11,7 @@ export type Notation = (typeof NOTATIONS)[number];
 export interface EngravedBar {
   bar: PlayedBar;
   strikes: Strike[];
-  xOf: (ticks: number) => number;
+  xOf: (ticks: Ticks) => number;
   /** Letters of the picking fingers, by the tick of the stroke. */
   fingers: Map<number, string>;
 }

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Bar, Line, Meter, Placement, Song, TimeRound } from '../schema';
 import { barTicks, beatTicks } from '../time';
 
@@ -12,11 +13,11 @@ export interface PlayedBar {
   /** Position in the line as it is written. */
   bar: number;
   /** First tick, from the start of the song. */
-  tick: number;
-  ticks: number;
+  tick: Ticks;
+  ticks: Ticks;
   /** The meter it is counted in, and how much of the bar a pick-up leaves out before its first tick. */
   meter: Meter;
-  lead: number;
+  lead: Ticks;
   /** As it is played this time: with the chords that stand in for others. */
   content: Bar;
 }
@@ -139,7 +140,7 @@ export function barNumbers(bars: PlayedBar[], changes: Landing[]): number[] {
 }
 
 /** Length of the song in ticks. */
-export function songTicks(bars: PlayedBar[]): number {
+export function songTicks(bars: PlayedBar[]): Ticks {
   const last = bars.at(-1);
   return last ? last.tick + last.ticks : 0;
 }
@@ -147,13 +148,13 @@ export function songTicks(bars: PlayedBar[]): number {
 /** A change of chord: from its tick on, `symbol` is under the hand. */
 export interface Landing {
   /** Where the chord lands, a push already taken off. */
-  tick: number;
+  tick: Ticks;
   symbol: string;
   /** How much earlier than its written place, in ticks. */
-  push: number;
+  push: Ticks;
   /** As it is written, and the end of the bar that it is written in. */
   placement: Placement;
-  barEnd: number;
+  barEnd: Ticks;
 }
 
 /**
@@ -178,12 +179,12 @@ export function landings(bars: PlayedBar[]): Landing[] {
 }
 
 /** The last item that begins at or before a tick, by bisection; undefined before the first. */
-export function itemAt<T extends { tick: number }>(items: T[], tick: number): T | undefined {
+export function itemAt<T extends { tick: Ticks }>(items: T[], tick: Ticks): T | undefined {
   return items[firstFrom(items, Math.floor(tick) + 1) - 1];
 }
 
 /** Index of the first item at or after a tick; the length where there is none. */
-export function firstFrom(items: { tick: number }[], tick: number): number {
+export function firstFrom(items: { tick: Ticks }[], tick: Ticks): number {
   let low = 0;
   let high = items.length;
   while (low < high) {

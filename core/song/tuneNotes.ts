@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import { type Meter, MOST_TUNE_NOTES, type Song, type TuneNote } from '../schema';
 import { barTicks, beatTicks, placeName } from '../time';
 
@@ -37,7 +38,7 @@ export function tuneGrid(meter: Meter, parts: TunePart): { at: number; name: str
  * @param tick from the bar line
  * @example nearestPlace(METERS['4/4'], 2, 500) // 480
  */
-export function nearestPlace(meter: Meter, parts: TunePart, tick: number): number {
+export function nearestPlace(meter: Meter, parts: TunePart, tick: Ticks): number {
   const cell = beatTicks(meter) / parts;
   const last = Math.round(barTicks(meter) / cell) - 1;
   return Math.round(Math.max(0, Math.min(last, Math.round(tick / cell))) * cell);

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import {
   type Bar,
   type Line,
@@ -153,7 +154,7 @@ export const hasWords = ({ sections }: Pick<Song, 'sections'>): boolean =>
 
 /** A piece as it is sung: in ticks of the song. */
 export interface SungPiece {
-  tick: number;
+  tick: Ticks;
   text: string;
 }
 

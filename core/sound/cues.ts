@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import {
   clickBeats,
   clickLevel,
@@ -24,8 +25,8 @@ import {
 
 /** A word said on a tick. */
 export interface SaidWord {
-  tick: number;
-  late: number;
+  tick: Ticks;
+  late: Ticks;
   word: string;
   syllables: number;
 }
@@ -42,10 +43,10 @@ export interface Playback {
 
 /** A stretch of ticks to be given, and when it is. */
 export interface CueWindow {
-  from: number;
-  to: number;
+  from: Ticks;
+  to: Ticks;
   /** Seconds at which a tick is heard. */
-  at: (tick: number) => number;
+  at: (tick: Ticks) => Seconds;
   /** The bar that is counted in, where this is a count-in. */
   into?: CountedBar | undefined;
 }
@@ -70,16 +71,16 @@ export function nextCues(
   state: CueState,
   { performance, family, click, groove, words = [] }: Playback,
   { from, to, at, into }: CueWindow,
-  speak: (word: SaidWord, time: number) => boolean = () => false,
-): { state: CueState; cues: Cue[]; clicks: number[] } {
+  speak: (word: SaidWord, time: Seconds) => boolean = () => false,
+): { state: CueState; cues: Cue[]; clicks: Seconds[] } {
   const cues: Cue[] = [];
-  const clicks: number[] = [];
+  const clicks: Seconds[] = [];
   let { rings, clicked } = state;
   const take = (cued: Cued) => {
     rings = cued.rings;
     cues.push(...cued.cues);
   };
-  const inside = <T extends { tick: number }>(items: T[]) =>
+  const inside = <T extends { tick: Ticks }>(items: T[]) =>
     items.slice(firstFrom(items, from), firstFrom(items, to));
 
   if (into || click) {
@@ -97,7 +98,7 @@ export function nextCues(
 
   const landings = inside(performance.landings);
   let next = 0;
-  const leaveUntil = (tick: number) => {
+  const leaveUntil = (tick: Ticks) => {
     for (; landings[next] && landings[next]!.tick <= tick; next += 1) {
       const { tick: landed, late, slides } = landings[next]!;
       if (!slides) take(cueSilence(rings, at(landed + late)));

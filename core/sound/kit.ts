@@ -1,3 +1,4 @@
+import type { Seconds } from '../plain';
 import { noise } from '../random';
 import type { DrumPiece } from '../arrange';
 
@@ -6,7 +7,7 @@ import type { DrumPiece } from '../arrange';
 type Samples = Float32Array<ArrayBuffer>;
 
 function sound(
-  seconds: number,
+  seconds: Seconds,
   sampleRate: number,
   seed: number,
   at: (time: number, hiss: number) => number,
@@ -29,11 +30,11 @@ function highs(keeps: number): (hiss: number) => number {
   };
 }
 
-const fall = (time: number, seconds: number) => Math.exp(-time / seconds);
+const fall = (time: number, seconds: Seconds) => Math.exp(-time / seconds);
 const sine = (hertz: number, time: number) => Math.sin(2 * Math.PI * hertz * time);
 
 /** A drum whose pitch falls from one frequency to another: its phase at a time. */
-const sweep = (from: number, to: number, seconds: number, time: number) =>
+const sweep = (from: number, to: number, seconds: Seconds, time: number) =>
   Math.sin(2 * Math.PI * (to * time + (from - to) * seconds * (1 - fall(time, seconds))));
 
 /** Partials of two metal plates, the low ones that give them a body too: no two of them agree. */

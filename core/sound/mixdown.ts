@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import type { Meter } from '../schema';
 import { secondsPerTick } from '../time';
 import { BEFORE_ALL, nextCues, type Playback } from './cues';
@@ -19,8 +20,8 @@ import { panGains, roomOf, type Stereo } from './room';
 export interface Mix extends Playback {
   meter: Meter;
   /** Ticks from `from` to `to`; the whole where they are left out. */
-  from?: number;
-  to?: number;
+  from?: Ticks;
+  to?: Ticks;
   levels: Levels;
   sampleRate: number;
 }
@@ -33,12 +34,12 @@ const ENDING = 1.5;
 const STRIDE = 400;
 
 /** All cues of a mix in seconds from its beginning, in the order in which they are given. */
-export function mixCues(mix: Mix): { cues: Cue[]; seconds: number } {
+export function mixCues(mix: Mix): { cues: Cue[]; seconds: Seconds } {
   const { performance, meter } = mix;
   const from = mix.from ?? 0;
   const to = mix.to ?? performance.ticks + performance.tail;
   const perTick = secondsPerTick(performance.tempo, meter);
-  const at = (tick: number) => (tick - from) * perTick;
+  const at = (tick: Ticks) => (tick - from) * perTick;
   const { state, cues } = nextCues(BEFORE_ALL, mix, { from, to, at });
   return { cues: [...cues, ...cueSilence(state.rings, at(to)).cues], seconds: at(to) };
 }

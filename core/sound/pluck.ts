@@ -1,3 +1,4 @@
+import type { Seconds } from '../plain';
 import type { Family } from '../schema';
 import { noise } from '../random';
 import { addBand, type Band } from './band';
@@ -175,7 +176,7 @@ function lossFor(gain: number, w: number): number {
  */
 export function pluck(
   midi: number,
-  seconds: number,
+  seconds: Seconds,
   sampleRate: number,
   voice: StringVoice,
   touch: PluckTouch = MEDIUM_PICK,
@@ -183,7 +184,7 @@ export function pluck(
   const frequency = hertz(midi);
   const w = (2 * Math.PI * frequency) / sampleRate;
   const ring = voice.ring * Math.sqrt(220 / frequency);
-  const turn = (seconds: number) => 10 ** (-3 / (frequency * seconds));
+  const turn = (seconds: Seconds) => 10 ** (-3 / (frequency * seconds));
   const high = (2 * Math.PI * Math.max(HIGH, 2.5 * frequency)) / sampleRate;
   const damping = lossFor(Math.min(1, turn(Math.min(voice.highRing, ring)) / turn(ring)), high);
   const period = sampleRate / frequency;

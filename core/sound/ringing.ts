@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import type { Family } from '../schema';
 import type { ClickBeat, DrumHit, DrumPiece, Performance, Strike } from '../arrange';
 import { itemAt } from '../song';
@@ -38,12 +39,12 @@ export type Cue =
       id: number;
       sound: Sound;
       channel: Channel;
-      time: number;
+      time: Seconds;
       gain: number;
       /** Where it is heard: -1, left, to 1, right. */
       pan: number;
     }
-  | { act: 'stop'; id: number; time: number };
+  | { act: 'stop'; id: number; time: Seconds };
 
 /** Which sound rings on which string, and the number of the next. */
 export interface RingingStrings {
@@ -111,19 +112,19 @@ export function cueStrike(
   rings: RingingStrings,
   strike: Strike,
   family: Family,
-  time: number,
+  time: Seconds,
   held: readonly (number | null)[] = [],
 ): Cued {
   const cues: Cue[] = [];
   const ringing = new Map(rings.ringing);
   let { next } = rings;
-  const stop = (string: number, at: number) => {
+  const stop = (string: number, at: Seconds) => {
     const id = ringing.get(string);
     if (id === undefined) return;
     ringing.delete(string);
     cues.push({ act: 'stop', id, time: at });
   };
-  const start = (sound: Sound, channel: Channel, at: number, gain: number, pan = 0) => {
+  const start = (sound: Sound, channel: Channel, at: Seconds, gain: number, pan = 0) => {
     cues.push({ act: 'start', id: next, sound, channel, time: at, gain, pan });
     next += 1;
     return next - 1;
@@ -166,7 +167,7 @@ export function cueStrike(
 }
 
 /** Stops every string that rings. */
-export function cueSilence({ next, ringing }: RingingStrings, time: number): Cued {
+export function cueSilence({ next, ringing }: RingingStrings, time: Seconds): Cued {
   const cues = [...ringing.values()].map((id): Cue => ({ act: 'stop', id, time }));
   return { rings: { next, ringing: new Map() }, cues };
 }
@@ -174,7 +175,7 @@ export function cueSilence({ next, ringing }: RingingStrings, time: number): Cue
 /** A sound that belongs to no string. */
 function cueLoose(
   rings: RingingStrings,
-  cue: { sound: Sound; channel: Channel; time: number; gain: number; pan?: number },
+  cue: { sound: Sound; channel: Channel; time: Seconds; gain: number; pan?: number },
 ) {
   return {
     rings: { ...rings, next: rings.next + 1 },
@@ -183,19 +184,19 @@ function cueLoose(
 }
 
 /** A click of the metronome; `level` 0 to 1 for one that fades out. */
-export function cueClick(rings: RingingStrings, beat: ClickBeat, time: number, level = 1): Cued {
+export function cueClick(rings: RingingStrings, beat: ClickBeat, time: Seconds, level = 1): Cued {
   const sound: Sound = { kind: 'click', weight: beat.weight };
   return cueLoose(rings, { sound, channel: 'click', time, gain: GAINS.click * level });
 }
 
-export function cueDrum(rings: RingingStrings, { piece, velocity }: DrumHit, time: number): Cued {
+export function cueDrum(rings: RingingStrings, { piece, velocity }: DrumHit, time: Seconds): Cued {
   const sound: Sound = { kind: 'drum', piece };
   const pan = DRUM_PANS[piece] ?? 0;
   return cueLoose(rings, { sound, channel: 'drums', time, gain: GAINS.drum * velocity, pan });
 }
 
 /** A word as a tone of so many syllables. */
-export function cueWord(rings: RingingStrings, syllables: number, time: number): Cued {
+export function cueWord(rings: RingingStrings, syllables: number, time: Seconds): Cued {
   const sound: Sound = { kind: 'word', syllables: syllables > 1 ? 2 : 1 };
   return cueLoose(rings, { sound, channel: 'click', time, gain: GAINS.word });
 }
@@ -258,7 +259,7 @@ function rungOn(
   { family, midi, by }: { family: Family; midi: number; by: PluckTouch['by'] },
   sampleRate: number,
   comesIn: number,
-  seconds: number,
+  seconds: Seconds,
 ): Float32Array<ArrayBuffer> {
   const struck = pluck(midi, seconds + AFTER_PLUCK, sampleRate, STRING_VOICES[family], {
     force: 'soft',
@@ -299,7 +300,7 @@ export function limiterCurve(points = 4097): Float32Array<ArrayBuffer> {
 /** The pitches of the strings under the hand at a tick. */
 export function heldAt(
   landings: Performance['landings'],
-  tick: number,
+  tick: Ticks,
 ): readonly (number | null)[] | undefined {
   return itemAt(landings, tick)?.strings;
 }

@@ -1,5 +1,7 @@
 /** The small room that an instrument sounds in: what its walls give back to two ears. */
 
+import type { Seconds } from '../plain';
+
 /** Two channels of the same length. */
 export interface Stereo {
   left: Float32Array<ArrayBuffer>;
@@ -32,7 +34,7 @@ export const ROOM_SECONDS = 0.5;
 const apart = (one: Place, two: Place) => Math.hypot(...one.map((at, axis) => at - two[axis]!));
 
 /** The first reflections at an ear, by the instrument's images behind the walls: seconds and gain of each. */
-function reflections(ear: Place): { seconds: number; gain: number }[] {
+function reflections(ear: Place): { seconds: Seconds; gain: number }[] {
   const orders = [-2, -1, 0, 1, 2];
   const images = orders.flatMap((x) =>
     orders.flatMap((y) =>

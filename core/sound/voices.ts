@@ -1,3 +1,4 @@
+import type { Seconds, Ticks } from '../plain';
 import { secondsPerTick } from '../time';
 import type { Meter } from '../schema';
 import type { Performance } from '../arrange';
@@ -6,8 +7,8 @@ import type { Performance } from '../arrange';
 export interface Voice {
   string: number;
   midi: number;
-  start: number;
-  end: number;
+  start: Seconds;
+  end: Seconds;
   velocity: number;
   palm: boolean;
   /** Strummed and picked, a single bass note, or a note of a line: what a file keeps apart. */
@@ -25,11 +26,11 @@ export interface Voice {
  */
 export function voices(performance: Performance, meter: Meter): Voice[] {
   const perTick = secondsPerTick(performance.tempo, meter);
-  const momentOf = ({ tick, late }: { tick: number; late: number }) => (tick + late) * perTick;
+  const momentOf = ({ tick, late }: { tick: Ticks; late: Ticks }) => (tick + late) * perTick;
   const close = performance.seconds + performance.tail * perTick;
   const ringing = new Map<number, Voice>();
   const done: Voice[] = [];
-  const stop = (string: number, time: number) => {
+  const stop = (string: number, time: Seconds) => {
     const voice = ringing.get(string);
     if (!voice) return;
     ringing.delete(string);
@@ -37,7 +38,7 @@ export function voices(performance: Performance, meter: Meter): Voice[] {
     if (end > voice.start) done.push({ ...voice, end });
   };
   let next = 0;
-  const stopAll = (time: number) => [...ringing.keys()].forEach((string) => stop(string, time));
+  const stopAll = (time: Seconds) => [...ringing.keys()].forEach((string) => stop(string, time));
   for (const strike of performance.strikes) {
     while ((performance.landings[next]?.tick ?? Infinity) <= strike.tick) {
       const landing = performance.landings[next]!;

@@ -1,12 +1,13 @@
+import type { Ticks } from '../plain';
 import type { Direction, Division, Pattern, Stroke } from '../schema';
 import { beatTicks, groupStarts } from '../time';
 
 /** One movement of the arm through the strings, whether it touches them or not. */
 export interface ArmPass {
   /** The moment it crosses the strings, in ticks from the start of the pattern. */
-  tick: number;
+  tick: Ticks;
   /** How long it takes, in ticks. */
-  ticks: number;
+  ticks: Ticks;
   dir: Direction;
   /** The slot that falls on it, or null where the arm only returns. */
   slot: number | null;

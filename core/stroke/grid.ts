@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Direction, Division, Pattern, Stroke } from '../schema';
 import { beatTicks } from '../time';
 
@@ -8,9 +9,9 @@ export interface Slot {
   /** Position within the beat, from 0. */
   position: number;
   /** Ticks from the start of the pattern. */
-  tick: number;
+  tick: Ticks;
   /** Length in ticks. */
-  ticks: number;
+  ticks: Ticks;
   stroke: Stroke;
 }
 

@@ -1,9 +1,10 @@
 import { median } from 'simple-statistics';
+import type { Seconds } from '../plain';
 import { leastSquares } from './leastSquares';
 
 /** Something that was heard, as far as its place matters. */
 export interface HeardMoment {
-  seconds: number;
+  seconds: Seconds;
   /** How much it stands out; what is far weaker than the others may be a click. */
   strength: number;
   /** How much of it is left after a tenth of a second, 0 to 1: what rings is no click; where nobody knows, it may be one. */
@@ -25,13 +26,13 @@ export interface Alignment {
   /** What was heard in that stretch and not expected. */
   added: number[];
   /** Seconds of the first bar line in the recording. */
-  barLine: number;
+  barLine: Seconds;
   /** True where a count-in said where it is. */
   countedIn: boolean;
   /** Places where the player lost the thread: expected strokes before which time was lost or gained. */
-  slips: { expected: number; seconds: number }[];
+  slips: { expected: number; seconds: Seconds }[];
   /** Seconds of the recording at which an expected stroke would lie without its own unevenness. */
-  at: (expected: number) => number;
+  at: (expected: number) => Seconds;
   /** Per cent by which the tempo at the end is above the one that was asked for. */
   drift: number;
 }
@@ -69,7 +70,7 @@ const STEPS = 6;
 const BAND = 6;
 
 /** The index of the first moment not before a time. */
-function firstAt(heard: HeardMoment[], seconds: number): number {
+function firstAt(heard: HeardMoment[], seconds: Seconds): number {
   let [low, high] = [0, heard.length];
   while (low < high) {
     const middle = (low + high) >> 1;
@@ -79,7 +80,7 @@ function firstAt(heard: HeardMoment[], seconds: number): number {
   return low;
 }
 
-function nearest(heard: HeardMoment[], seconds: number): number {
+function nearest(heard: HeardMoment[], seconds: Seconds): number {
   const next = firstAt(heard, seconds);
   const after = heard[next] ? heard[next].seconds - seconds : Infinity;
   const before = next > 0 ? seconds - heard[next - 1]!.seconds : Infinity;
@@ -89,7 +90,7 @@ function nearest(heard: HeardMoment[], seconds: number): number {
 const clicks = ({ rings = 0 }: HeardMoment) => rings <= RINGS;
 
 /** How many moments right before one lie a beat apart, up to it, with nothing between them. */
-function evenBefore(heard: HeardMoment[], index: number, beat: number): number {
+function evenBefore(heard: HeardMoment[], index: number, beat: Seconds): number {
   let count = 0;
   for (let at = index; at > 0 && count < 8; at -= 1) {
     const gap = heard[at]!.seconds - heard[at - 1]!.seconds;
@@ -109,10 +110,10 @@ const DELAY = 0.35;
 /** Where a take begins and how fast: the place at which most of the first strokes are heard. */
 function opening(
   heard: HeardMoment[],
-  expected: number[],
-  beat: number,
-  known: number | null,
-): { start: number; rate: number; score: number } {
+  expected: Seconds[],
+  beat: Seconds,
+  known: Seconds | null,
+): { start: Seconds; rate: number; score: number } {
   const count = expected.findIndex((seconds) => seconds > expected[0]! + OPENING);
   const first = expected.slice(0, Math.max(OPENING_STROKES, count < 0 ? expected.length : count));
   const usual = median(heard.map(({ strength }) => strength));
@@ -156,8 +157,8 @@ function opening(
  */
 function lay(
   heard: HeardMoment[],
-  expected: number[],
-  { start, rate }: { start: number; rate: number },
+  expected: Seconds[],
+  { start, rate }: { start: Seconds; rate: number },
 ): { matches: Match[]; slips: Alignment['slips'] } {
   interface Cell {
     cost: number;
@@ -261,7 +262,7 @@ function least(
 const FOR_A_CURVE = 16;
 
 /** The bar line that a count-in leads to: moments a beat apart, the last of them a beat before the first stroke. */
-function countedIn(heard: HeardMoment[], first: number, beat: number): number | null {
+function countedIn(heard: HeardMoment[], first: number, beat: Seconds): number | null {
   const before = heard.filter((one) => one.seconds < first - 0.4 * beat && clicks(one));
   const chain: number[] = [];
   let wanted = first - beat;
@@ -292,9 +293,9 @@ function countedIn(heard: HeardMoment[], first: number, beat: number): number | 
  */
 export function align(
   heard: HeardMoment[],
-  expected: number[],
-  beat: number,
-  known: number | null = null,
+  expected: Seconds[],
+  beat: Seconds,
+  known: Seconds | null = null,
 ): Alignment | null {
   if (heard.length < 4 || expected.length < 4) return null;
   const begins = opening(heard, expected, beat, known);

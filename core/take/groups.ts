@@ -1,4 +1,5 @@
 import { interquartileRange, median } from 'simple-statistics';
+import type { Milliseconds, Seconds } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
 import type { TakeJudgement } from '../schema';
 import { divisions } from '../stroke';
@@ -11,13 +12,13 @@ export interface Judged {
   index: number;
   strike: Strike;
   /** From the first bar line of the take, as it was meant. */
-  seconds: number;
+  seconds: Seconds;
   before: Strike | null;
   heard:
     | ({
-        seconds: number;
+        seconds: Seconds;
         /** Milliseconds late, or early below zero. */
-        off: number;
+        off: Milliseconds;
         loudness: number;
         /** It hardly stands out: its moment is not sure enough to be the reason for a verdict. */
         faint: boolean;
@@ -33,14 +34,14 @@ const SHARE_OF_SLOT = 0.22;
  * Milliseconds within which a stroke is on time: a share of the shortest slot of the song, never below what
  * an ear notices.
  */
-export function toleranceOf({ song }: Arrangement, played: Judged[]): number {
+export function toleranceOf({ song }: Arrangement, played: Judged[]): Milliseconds {
   const shortest = Math.min(...played.map(({ strike }) => strike.ticks), 960);
   const slot = shortest * secondsPerTick(song.tempo, song.meter) * 1000;
   return Math.round(Math.max(NOTICED, Math.min(60, SHARE_OF_SLOT * slot)));
 }
 
 /** Count, missed, median and spread of some strokes. */
-export function groupOf(strokes: Judged[], tolerance: number) {
+export function groupOf(strokes: Judged[], tolerance: Milliseconds) {
   const offs = strokes.flatMap(({ heard }) => (heard ? [heard.off] : []));
   const any = offs.length > 0;
   return {
@@ -55,7 +56,7 @@ export function groupOf(strokes: Judged[], tolerance: number) {
 export function bySlot(
   { song }: Arrangement,
   played: Judged[],
-  tolerance: number,
+  tolerance: Milliseconds,
 ): TakeJudgement['bySlot'] {
   const groups = new Map<number, Judged[]>();
   for (const one of played) {
@@ -72,7 +73,7 @@ export function bySlot(
     }));
 }
 
-export function byChange(played: Judged[], tolerance: number): TakeJudgement['byChange'] {
+export function byChange(played: Judged[], tolerance: Milliseconds): TakeJudgement['byChange'] {
   const groups = new Map<string, Judged[]>();
   for (const one of played) {
     const from = one.before?.chord;

@@ -1,4 +1,5 @@
 import { median } from 'simple-statistics';
+import type { Seconds } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
 import type { TakeJudgement, TakeOnset } from '../schema';
 import { beatTicks, pulseTicks, secondsPerTick } from '../time';
@@ -16,14 +17,14 @@ export interface TakePart {
   first?: number;
   last?: number;
   /** The second at which their first bar line was, where a clock or a recording says so; else it is found by ear. */
-  begins?: number | undefined;
+  begins?: Seconds | undefined;
 }
 
 /** The strikes that a take was to play: those of some bars, in seconds from the first bar line. */
 interface Expected {
-  strikes: { index: number; strike: Strike; seconds: number }[];
-  beat: number;
-  begins: number | null;
+  strikes: { index: number; strike: Strike; seconds: Seconds }[];
+  beat: Seconds;
+  begins: Seconds | null;
 }
 
 function expectedOf(
@@ -289,7 +290,7 @@ function counts(
   usual: number,
   played: Judged[],
   alignment: Alignment,
-  beat: number,
+  beat: Seconds,
 ): boolean {
   const rolls = played.some(
     ({ strike, heard }) =>

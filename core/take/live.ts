@@ -1,10 +1,11 @@
+import type { Seconds } from '../plain';
 import { BAND, bandEdges, PEAK } from './flux';
 import { spectrometer } from './signal';
 
 /** A stroke that was heard while the recording still runs. */
 export interface LiveStroke {
   /** Where it begins, in seconds of the recording. */
-  seconds: number;
+  seconds: Seconds;
   /** How much louder than the moment before, in mean decibels over all bands. */
   strength: number;
 }

@@ -1,8 +1,9 @@
+import type { Seconds } from '../plain';
 import type { TakeOnset } from '../schema';
 
 /** A note as a MIDI instrument plays it. */
 export interface StruckNote {
-  seconds: number;
+  seconds: Seconds;
   /** Note number, 60 for middle C. */
   midi: number;
   /** 1 to 127. */

@@ -1,3 +1,4 @@
+import type { Seconds } from '../plain';
 import { BAND, bandEdges, PEAK } from './flux';
 import { lowered, spectrometer } from './signal';
 import type { Recording } from './wav';
@@ -5,7 +6,7 @@ import type { Recording } from './wav';
 /** One stroke, tap or click as it was heard. */
 export interface Heard {
   /** Where it begins, in seconds of the recording. */
-  seconds: number;
+  seconds: Seconds;
   /** How much louder than the moment before, over all bands: what tells it from noise. */
   strength: number;
   /** Decibels below the loudest of the take. */

@@ -1,3 +1,4 @@
+import type { Milliseconds, Seconds } from '../plain';
 import type { Performance, Strike } from '../arrange';
 import { noise } from '../random';
 import type { Family, Meter } from '../schema';
@@ -8,17 +9,17 @@ import { secondsPerTick } from '../time';
 export interface Habits {
   seed: number;
   /** Milliseconds of scatter: the standard deviation of each stroke. */
-  jitter?: number;
+  jitter?: Milliseconds;
   /** Per cent by which the tempo has risen (rushing) or fallen at the end. */
   drift?: number;
   /** Milliseconds that strokes come late at landings; of one change only, if it is named. */
-  landingsLate?: number;
+  landingsLate?: Milliseconds;
   change?: { from: string; to: string };
   /** Share of the up-strokes that are missed, and how loud the others are. */
   upsMissed?: number;
   upsLoud?: number;
   /** Milliseconds that a stroke comes late after the arm has stopped on a miss. */
-  stopsAfterMiss?: number;
+  stopsAfterMiss?: Milliseconds;
   /** The old chord still sounds in the stroke that lands. */
   chordLate?: boolean;
   /** Share of bass strikes on another string, and of strokes played the other way. */
@@ -109,7 +110,7 @@ function turnedNotes({ notes }: Strike): Strike['notes'] {
 /** What is around the instrument in a made-up recording. */
 export interface Room {
   /** Seconds before the first bar. */
-  lead?: number;
+  lead?: Seconds;
   /** Decibels of noise below the loudest strums; none where it is left out. */
   noise?: number;
   /** The click as it bleeds into the microphone, 0 to 1. */

@@ -1,6 +1,6 @@
 import { median } from 'simple-statistics';
 import { fingerName, stringLabel } from '../neck';
-import { plural } from '../plain';
+import { plural, type Seconds } from '../plain';
 import type { Instrument, Shape } from '../schema';
 import { onsets } from './onsets';
 import { hertz } from '../sound';
@@ -51,7 +51,7 @@ interface Rise {
  * What rose at a pluck against the moment before it, along a row of pitches: the strings that were plucked before
  * still ring, so only what is new counts.
  */
-function riseAt(low: Recording, seconds: number, until: number, wanted: number): Rise {
+function riseAt(low: Recording, seconds: Seconds, until: number, wanted: number): Rise {
   const { samples, sampleRate } = low;
   const length = Math.round(
     Math.min(LOOKED_AT, Math.max(0.08, until - seconds - SETTLED)) * sampleRate,

@@ -1,4 +1,5 @@
 import { median, quantile } from 'simple-statistics';
+import type { Seconds } from '../plain';
 
 /** Seconds that sound takes from the device's loudspeaker into its microphone, at most. */
 const LONGEST = 0.8;
@@ -23,7 +24,7 @@ export const ROUND_TRIP_CLICKS: readonly number[] = [0, 0.52, 1.17, 1.58, 2.34, 
 export function roundTrip(
   clicks: readonly number[],
   heard: readonly number[],
-): { delay: number; spread: number; heard: number } | null {
+): { delay: Seconds; spread: Seconds; heard: number } | null {
   const delays = clicks.flatMap((click) =>
     heard.map((at) => at - click).filter((delay) => delay >= 0 && delay <= LONGEST),
   );

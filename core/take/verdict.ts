@@ -1,6 +1,6 @@
 import { median, wilcoxonRankSum } from 'simple-statistics';
 import type { Arrangement } from '../arrange';
-import { plural } from '../plain';
+import { type Milliseconds, plural } from '../plain';
 import type { TakeJudgement, Trouble } from '../schema';
 import type { Judged } from './groups';
 
@@ -9,7 +9,7 @@ export interface Evidence {
   drift: number;
   added: number;
   slips: TakeJudgement['slips'];
-  tolerance: number;
+  tolerance: Milliseconds;
   byChange: TakeJudgement['byChange'];
 }
 

@@ -1,3 +1,4 @@
+import type { Ticks } from '../plain';
 import type { Feel, Meter } from '../schema';
 import { beatTicks, EIGHTH, SIXTEENTH } from './ticks';
 
@@ -8,7 +9,7 @@ import { beatTicks, EIGHTH, SIXTEENTH } from './ticks';
  */
 
 /** Length of one note of the pair, in ticks; null where the feel has no meaning in the meter. */
-function swungNote(feel: Feel, meter: Meter): number | null {
+function swungNote(feel: Feel, meter: Meter): Ticks | null {
   const note = feel.on === 'eighths' ? EIGHTH : SIXTEENTH;
   return beatTicks(meter) % (2 * note) === 0 ? note : null;
 }
@@ -26,7 +27,7 @@ export function canSwing(feel: Feel, meter: Meter): boolean {
  * @param tick from a bar line
  * @example swungTick(480, { on: 'eighths', percent: 75 }, METERS['4/4']) // 720
  */
-export function swungTick(tick: number, feel: Feel | undefined, meter: Meter): number {
+export function swungTick(tick: Ticks, feel: Feel | undefined, meter: Meter): Ticks {
   const note = feel ? swungNote(feel, meter) : null;
   if (!feel || note === null || feel.percent === 50) return tick;
   const inside = ((tick % (2 * note)) + 2 * note) % (2 * note);
@@ -40,7 +41,7 @@ export function swungTick(tick: number, feel: Feel | undefined, meter: Meter): n
  * The place that is heard at a tick of the clock: the inverse of `swungTick`.
  * @example straightTick(720, { on: 'eighths', percent: 75 }, METERS['4/4']) // 480
  */
-export function straightTick(heard: number, feel: Feel | undefined, meter: Meter): number {
+export function straightTick(heard: Ticks, feel: Feel | undefined, meter: Meter): Ticks {
   const note = feel ? swungNote(feel, meter) : null;
   if (!feel || note === null || feel.percent === 50) return heard;
   const inside = ((heard % (2 * note)) + 2 * note) % (2 * note);

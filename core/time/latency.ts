@@ -1,5 +1,7 @@
 /** How late a player hears: measured by tapping along with the click. */
 
+import type { Seconds } from '../plain';
+
 /** Taps that are needed before anything is said. */
 export const TAPS_NEEDED = 6;
 /** Taps farther from a click than this, in seconds, belong to no click. */
@@ -14,9 +16,9 @@ const NEAR = 0.4;
  * @example tappedLatency([1.1, 2.1, 3.1, 4.1, 5.1, 6.1], [1, 2, 3, 4, 5, 6]) // a delay of 0.1, and no spread
  */
 export function tappedLatency(
-  taps: number[],
-  clicks: number[],
-): { delay: number; spread: number } | null {
+  taps: Seconds[],
+  clicks: Seconds[],
+): { delay: Seconds; spread: Seconds } | null {
   const offs = taps
     .map((tap) => {
       const nearest = clicks.reduce(

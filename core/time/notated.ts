@@ -1,10 +1,11 @@
+import type { Ticks } from '../plain';
 import { TICKS_PER_QUARTER } from './ticks';
 
 /** Lengths as they are notated: what a stretch of ticks is written with. */
 
 /** One note value. */
 export interface NoteValue {
-  ticks: number;
+  ticks: Ticks;
   /** As MusicXML names it. */
   type: 'whole' | 'half' | 'quarter' | 'eighth' | '16th' | '32nd' | '64th' | '128th' | '256th';
   dots: 0 | 1;
@@ -53,7 +54,7 @@ export function nearestNotated(at: number): number {
   return onGrid ? at : Math.round(at / NEAREST) * NEAREST;
 }
 
-function greedy(ticks: number, values: NoteValue[]): NoteValue[] | null {
+function greedy(ticks: Ticks, values: NoteValue[]): NoteValue[] | null {
   const found: NoteValue[] = [];
   let left = ticks;
   while (left > 0) {
@@ -74,7 +75,7 @@ function greedy(ticks: number, values: NoteValue[]): NoteValue[] | null {
  * @example noteValues(0, 2400, 960).map(({ type }) => type) // ['half', 'eighth']
  * @example noteValues(320, 640, 960).map(({ triplet }) => triplet) // [true]
  */
-export function noteValues(from: number, ticks: number, beat: number): NoteValue[] {
+export function noteValues(from: number, ticks: Ticks, beat: number): NoteValue[] {
   const end = from + ticks;
   const found: NoteValue[] = [];
   let at = from;

@@ -1,3 +1,4 @@
+import type { SecondsPerTick, Ticks } from '../plain';
 import type { Meter } from '../schema';
 
 /** Ticks to the quarter note. Divides evenly by 2, 3, 4, 6 and 8, so every slot is a whole tick. */
@@ -9,7 +10,7 @@ export const SIXTEENTH = 240;
  * Length of one counted beat in ticks.
  * @example beatTicks(METERS['6/8']) // 480, an eighth note
  */
-export function beatTicks(meter: Meter): number {
+export function beatTicks(meter: Meter): Ticks {
   return (TICKS_PER_QUARTER * 4) / meter.unit;
 }
 
@@ -17,7 +18,7 @@ export function beatTicks(meter: Meter): number {
  * Length of a bar in ticks.
  * @example barTicks(METERS['3/4']) // 2880
  */
-export function barTicks(meter: Meter): number {
+export function barTicks(meter: Meter): Ticks {
   return beatTicks(meter) * meter.beats;
 }
 
@@ -31,7 +32,7 @@ export function isCompound(meter: Meter): boolean {
  * as the dotted quarter of 6/8 is what the foot taps.
  * @example pulseTicks(METERS['6/8']) // 1440
  */
-export function pulseTicks(meter: Meter): number {
+export function pulseTicks(meter: Meter): Ticks {
   return beatTicks(meter) * (isCompound(meter) ? 3 : 1);
 }
 
@@ -40,6 +41,6 @@ export function pulseTicks(meter: Meter): number {
  * @param tempo pulses a minute
  * @example secondsPerTick(90, METERS['4/4']) * 960 // 0.667 s for a quarter
  */
-export function secondsPerTick(tempo: number, meter: Meter): number {
+export function secondsPerTick(tempo: number, meter: Meter): SecondsPerTick {
   return 60 / tempo / pulseTicks(meter);
 }

@@ -5,19 +5,21 @@
  * the rest follows without a gap.
  */
 
+import type { Seconds, SecondsPerTick, Ticks } from '../plain';
+
 export interface Span {
   /** First tick of the span. */
-  from: number;
+  from: Ticks;
   /** The tick after its last. */
-  to: number;
+  to: Ticks;
 }
 
 /** A stretch at one tempo without a jump. */
 interface Leg {
   /** Clock time, in seconds, at which `tick` sounds. */
-  time: number;
-  tick: number;
-  secondsPerTick: number;
+  time: Seconds;
+  tick: Ticks;
+  secondsPerTick: SecondsPerTick;
 }
 
 /** A tempo that climbs turn by turn. */
@@ -52,13 +54,13 @@ export interface Transport {
   /** Recent legs, oldest first; the last is the one being handed out. */
   legs: Leg[];
   /** The next tick to hand out. */
-  cursor: number;
+  cursor: Ticks;
   /** Where the present leg ends: the loop's end, the song's, or the bar line before a jump. */
-  end: number;
+  end: Ticks;
   /** Ticks below this are count-in. */
-  countInUntil: number;
+  countInUntil: Ticks;
   loop: Span | null;
-  songEnd: number;
+  songEnd: Ticks;
   /** How often the loop has gone back to its beginning. */
   turn: number;
   finished: boolean;
@@ -68,8 +70,8 @@ export interface Transport {
 export interface Window extends Span {
   countIn: boolean;
   /** Clock time, in seconds, of tick `from`. */
-  time: number;
-  secondsPerTick: number;
+  time: Seconds;
+  secondsPerTick: SecondsPerTick;
 }
 
 const LEGS_KEPT = 4;
@@ -82,12 +84,12 @@ const LEGS_KEPT = 4;
  * @example startTransport({ time: 0, from: 0, countIn: 3840, secondsPerTick: 1 / 1920, loop: null, songEnd: 15360 })
  */
 export function startTransport(options: {
-  time: number;
-  from: number;
-  countIn: number;
-  secondsPerTick: number;
+  time: Seconds;
+  from: Ticks;
+  countIn: Ticks;
+  secondsPerTick: SecondsPerTick;
   loop: Span | null;
-  songEnd: number;
+  songEnd: Ticks;
 }): Transport {
   const tick = options.from - options.countIn;
   return {
@@ -106,7 +108,7 @@ function lastLeg(transport: Transport): Leg {
   return transport.legs[transport.legs.length - 1]!;
 }
 
-function timeAt(leg: Leg, tick: number): number {
+function timeAt(leg: Leg, tick: Ticks): Seconds {
   return leg.time + (tick - leg.tick) * leg.secondsPerTick;
 }
 
@@ -161,7 +163,7 @@ export function advance(
 }
 
 /** Goes on at another tempo from the next tick that has not been handed out. */
-export function changeTempo(transport: Transport, secondsPerTick: number): Transport {
+export function changeTempo(transport: Transport, secondsPerTick: SecondsPerTick): Transport {
   const leg = lastLeg(transport);
   if (leg.secondsPerTick === secondsPerTick) return transport;
   const tick = transport.cursor;
@@ -176,7 +178,7 @@ export function changeLoop(
   transport: Transport,
   loop: Span | null,
   songEnd: number,
-  barEnd: (tick: number) => number,
+  barEnd: (tick: Ticks) => number,
 ): Transport {
   const place = Math.max(transport.cursor, transport.countInUntil);
   const inside = loop !== null && place >= loop.from && place < loop.to;

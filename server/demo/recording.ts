@@ -7,6 +7,7 @@ import {
   pulseTicks,
   secondsPerTick,
   type Song,
+  type Ticks,
   toWav,
   USUAL_LEVELS,
 } from '#core';
@@ -23,15 +24,15 @@ const BREATH = 0.04;
 const TURN = 19;
 
 /** Ticks by which a place of the song comes late, or early, where the tempo breathes. */
-function shiftOf(song: Song): (tick: number) => number {
+function shiftOf(song: Song): (tick: Ticks) => number {
   const perTick = secondsPerTick(song.tempo, song.meter);
   const wave = (BREATH * TURN) / (2 * Math.PI);
   return (tick) => (wave * (1 - Math.cos((2 * Math.PI * tick * perTick) / TURN))) / perTick;
 }
 
 /** A performance whose tempo breathes. */
-function breathing(performance: Performance, shift: (tick: number) => number): Performance {
-  const late = <T extends { tick: number; late: number }>(one: T): T => ({
+function breathing(performance: Performance, shift: (tick: Ticks) => number): Performance {
+  const late = <T extends { tick: Ticks; late: number }>(one: T): T => ({
     ...one,
     late: one.late + shift(one.tick),
   });

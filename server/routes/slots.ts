@@ -1,5 +1,5 @@
 import { QueryTypes } from 'sequelize';
-import type { LogSummary, TakeJudgement } from '#core';
+import type { LogSummary, Milliseconds, TakeJudgement } from '#core';
 import type { Database } from '../database';
 
 const DAY = 86_400_000;
@@ -12,8 +12,8 @@ const MOST = 60;
 type Slots = Pick<TakeJudgement['bySlot'][number], 'place' | 'slot' | 'median' | 'count'>[];
 
 /** How late each slot came, over some takes: their middles, by how often it was struck. */
-function latenessOf(takes: Slots[]): Map<string, { slot: number; ms: number }> {
-  const sums = new Map<string, { slot: number; ms: number; count: number }>();
+function latenessOf(takes: Slots[]): Map<string, { slot: number; ms: Milliseconds }> {
+  const sums = new Map<string, { slot: number; ms: Milliseconds; count: number }>();
   for (const { place, slot, median, count } of takes.flat()) {
     if (median === null || count === 0) continue;
     const known = sums.get(place) ?? { slot, ms: 0, count: 0 };

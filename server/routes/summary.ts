@@ -1,5 +1,5 @@
 import { QueryTypes } from 'sequelize';
-import type { LogSummary } from '#core';
+import type { LogSummary, Seconds } from '#core';
 import type { Database } from '../database';
 import type { LogFilter } from './entries';
 import { slotsOf } from './slots';
@@ -103,7 +103,7 @@ export async function summaryOf(
       songId: string;
       song: string;
       last: number;
-      seconds: number;
+      seconds: Seconds;
       goal: number | null;
       by: string | null;
     }>(`

@@ -1,14 +1,16 @@
 import {
-  BEFORE_ALL,
   type BeatMap,
+  BEFORE_ALL,
   cueClick,
   type CueState,
   type Levels,
   nextCues,
   type Playback,
+  type Seconds,
   secondsOf,
   soundsOf,
   tickOf,
+  type Ticks,
 } from '#core';
 import { PitchShift } from './pitchShift';
 import { SampleBank } from './sampleBank';
@@ -85,7 +87,7 @@ export class AlongEngine {
    * Clicks once a pulse and then says so; the last pulse has its full length.
    * @param pulses clicks, and the seconds of each
    */
-  async countIn(pulses: number, seconds: number, levels: Levels): Promise<void> {
+  async countIn(pulses: number, seconds: Seconds, levels: Levels): Promise<void> {
     const context = this.ready();
     await context.resume();
     await this.bank.prepare([...CLICKS]);
@@ -170,7 +172,7 @@ export class AlongEngine {
       Math.floor(tickOf(score.map, media.currentTime + AHEAD * rate)),
     );
     if (until <= this.given) return;
-    const at = (tick: number) =>
+    const at = (tick: Ticks) =>
       Math.max(context.currentTime, base + secondsOf(score.map, tick) / rate);
     const { state, cues } = nextCues(this.cues, score, { from: this.given, to: until, at });
     this.cues = state;

@@ -1,4 +1,4 @@
-import { type LiveStroke, liveOnsets, type Recording } from '#core';
+import { liveOnsets, type LiveStroke, type Recording, type Seconds } from '#core';
 import type { Block } from './capture.worklet';
 import workletUrl from './capture.worklet.ts?worker&url';
 
@@ -34,7 +34,7 @@ export interface Listening {
   /** The device went away. */
   lost: () => void;
   /** A stroke, and how many seconds ago it began. */
-  struck?: (stroke: LiveStroke, ago: number) => void;
+  struck?: (stroke: LiveStroke, ago: Seconds) => void;
 }
 
 /** What the microphone gives while a take is played. */
@@ -113,7 +113,7 @@ export class Capture {
    * @param after seconds from now
    * @returns the seconds of the recording at which they are given to the device; empty before it has begun
    */
-  clicks(after: readonly number[]): number[] {
+  clicks(after: readonly Seconds[]): Seconds[] {
     const { context, firstFrame } = this;
     if (firstFrame === null) return [];
     const now = context.currentTime;
@@ -131,12 +131,12 @@ export class Capture {
   }
 
   /** Seconds that the device says it needs until what it is given is heard. */
-  get outputLatency(): number {
+  get outputLatency(): Seconds {
     return this.context.outputLatency || 0;
   }
 
   /** How long it has listened, in seconds. */
-  get seconds(): number {
+  get seconds(): Seconds {
     return this.samples / this.context.sampleRate;
   }
 

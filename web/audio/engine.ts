@@ -13,12 +13,15 @@ import {
   type Playback,
   type Ramp,
   rampTempo,
+  type Seconds,
   secondsPerTick,
+  type SecondsPerTick,
   type Sound,
   soundsOf,
   type Span,
   startTransport,
   tickAt,
+  type Ticks,
   type Transport,
   type Window,
 } from '#core';
@@ -38,10 +41,10 @@ export interface Score extends Playback {
 
 /** Where we are: the tick that is heard, below `start` during a count-in. */
 export interface Position {
-  tick: number;
+  tick: Ticks;
   countIn: boolean;
   /** The first tick of the music. */
-  start: number;
+  start: Ticks;
   /** Pulses a minute at this moment. */
   tempo: number;
 }
@@ -64,7 +67,7 @@ const KIT: Sound[] = (['kick', 'snare', 'rim', 'hat', 'open-hat', 'shaker', 'cla
 );
 
 /** Where the music ends, in ticks: a fermata rings on after the last bar. */
-function endOf({ performance }: Score): number {
+function endOf({ performance }: Score): Ticks {
   return performance.ticks + performance.tail;
 }
 
@@ -81,11 +84,11 @@ export class Engine {
   /** The bar that the count-in leads into. */
   private into: CountedBar | undefined;
   /** Clicks that were handed out lately, in seconds of the audio clock. */
-  private clicks: number[] = [];
+  private clicks: Seconds[] = [];
   /** Starts and stops so far: a start that is overtaken by another, or by a stop, comes to nothing. */
   private asked = 0;
   /** Seconds between what the clock says and what is heard, besides what the device tells. */
-  latency = 0;
+  latency: Seconds = 0;
 
   /** @param onFinished called when the song has come to its end */
   constructor(private readonly onFinished: () => void) {}
@@ -112,7 +115,7 @@ export class Engine {
     return speed * (ramp && loop ? rampTempo(tempo, ramp, turn) : tempo);
   }
 
-  private perTick(score: Score, turn: number): number {
+  private perTick(score: Score, turn: number): SecondsPerTick {
     return secondsPerTick(this.tempoOf(score, turn), score.meter);
   }
 
@@ -122,7 +125,7 @@ export class Engine {
    * @param countInBars bars counted before it
    * @returns false where it was stopped, or something else was started, before its sounds were ready
    */
-  async start(score: Score, from: number, countInBars: number): Promise<boolean> {
+  async start(score: Score, from: Ticks, countInBars: number): Promise<boolean> {
     this.asked += 1;
     const mine = this.asked;
     const context = this.ready();
@@ -172,7 +175,7 @@ export class Engine {
     const loop = before?.loop;
     const moved = loop?.from !== score.loop?.from || loop?.to !== score.loop?.to;
     if (moved || ticks !== this.transport.songEnd) {
-      const barEnd = (tick: number) => {
+      const barEnd = (tick: Ticks) => {
         const bar = itemAt(score.performance.bars, tick);
         return bar ? bar.tick + bar.ticks : ticks;
       };
@@ -181,7 +184,7 @@ export class Engine {
   }
 
   /** The moment of the audio clock that is heard now, in seconds. */
-  private heardNow(context: AudioContext): number {
+  private heardNow(context: AudioContext): Seconds {
     return context.currentTime - (context.outputLatency || 0) - this.latency;
   }
 
@@ -195,7 +198,7 @@ export class Engine {
   }
 
   /** The audio clock now, and the clicks that were handed to it; for measuring how late they are heard. */
-  clock(): { now: number; clicks: number[]; device: number } {
+  clock(): { now: Seconds; clicks: Seconds[]; device: Seconds } {
     const { context } = this;
     if (!context) return { now: 0, clicks: [], device: 0 };
     return { now: context.currentTime, clicks: this.clicks, device: context.outputLatency || 0 };
@@ -205,7 +208,7 @@ export class Engine {
    * Says a word through the browser's voice, as near to a moment of the audio clock as it can.
    * @returns false where the browser has no voice
    */
-  private speak(word: string, time: number): boolean {
+  private speak(word: string, time: Seconds): boolean {
     const voices = window.speechSynthesis?.getVoices() ?? [];
     if (voices.length === 0 || !this.context) return false;
     const utterance = new SpeechSynthesisUtterance(word);
@@ -230,7 +233,7 @@ export class Engine {
   }
 
   private fill({ from, to, time, secondsPerTick: perTick, countIn }: Window, score: Score): void {
-    const at = (tick: number) => time + (tick - from) * perTick;
+    const at = (tick: Ticks) => time + (tick - from) * perTick;
     const into = countIn ? this.into : undefined;
     const given = nextCues(this.cues, score, { from, to, at, into }, (word, when) =>
       this.speak(word.word, when),

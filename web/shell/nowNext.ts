@@ -1,7 +1,7 @@
-import { itemAt, type Span } from '#core';
+import { itemAt, type Span, type Ticks } from '#core';
 
 interface Change {
-  tick: number;
+  tick: Ticks;
   symbol: string;
 }
 
@@ -18,7 +18,7 @@ export interface NowNext {
  * @example nowNext([{ tick: 0, symbol: 'A' }, { tick: 3840, symbol: 'D' }], 2880, null)
  * // { now: 'A', next: 'D', wait: 960 }
  */
-export function nowNext(changes: Change[], tick: number, loop: Span | null): NowNext {
+export function nowNext(changes: Change[], tick: Ticks, loop: Span | null): NowNext {
   const now = itemAt(changes, tick)?.symbol ?? null;
   const inside = loop !== null && tick >= loop.from && tick < loop.to;
   const next = changes.find((change) => change.tick > tick);

@@ -14,13 +14,15 @@ import {
   LONGEST_RECORDING,
   mappedBars,
   type Meter,
-  type RecordingInfo,
   namedAsShapes,
+  type RecordingInfo,
+  type Seconds,
   secondsOf,
   shapeShift,
   stretchesOn,
   SURE_ENOUGH,
   tempoAt,
+  type Ticks,
   transposeChord,
 } from '#core';
 import { decode } from '../audio/capture';
@@ -216,7 +218,7 @@ export const useAlongStore = defineStore('along', () => {
   }
 
   /** Finds the beats of the whole recording, or tracks them again through what was set and tapped. */
-  async function findBeats(taps: number[], meter: Meter): Promise<void> {
+  async function findBeats(taps: Seconds[], meter: Meter): Promise<void> {
     busy.value = 'Finding the beats.';
     trouble.value = null;
     try {
@@ -234,14 +236,14 @@ export const useAlongStore = defineStore('along', () => {
   }
 
   /** A chord changes here, as it was pressed. */
-  function land(seconds: number, late: number): void {
+  function land(seconds: Seconds, late: Seconds): void {
     if (!map.value) return;
     const { tick, moved } = landOn(map.value, seconds, late);
     const others = landings.value.filter((one) => one.tick !== tick);
     const all = [...others, { tick, moved, symbol: null }].sort((a, b) => a.tick - b.tick);
     keep({ ...known.value, landings: all });
   }
-  function name(tick: number, symbol: string | null): void {
+  function name(tick: Ticks, symbol: string | null): void {
     keep({
       ...known.value,
       landings: landings.value.map((one) => (one.tick === tick ? { ...one, symbol } : one)),
@@ -257,7 +259,7 @@ export const useAlongStore = defineStore('along', () => {
       })),
     });
   }
-  function drop(tick: number): void {
+  function drop(tick: Ticks): void {
     keep({ ...known.value, landings: landings.value.filter((one) => one.tick !== tick) });
   }
 
@@ -266,7 +268,7 @@ export const useAlongStore = defineStore('along', () => {
    * @param named shapes that are known, which say the key
    */
   async function readings(
-    stretches: { from: number; to: number; before?: string }[],
+    stretches: { from: Seconds; to: Seconds; before?: string }[],
     named: string[],
   ): Promise<ChordGuess[][]> {
     const semitones = songs.song ? shapeShift(songs.song) : 0;

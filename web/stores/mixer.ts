@@ -1,7 +1,14 @@
 import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
-import { type ClickMode, type Groove, type Levels, type Ramp, USUAL_LEVELS } from '#core';
+import {
+  type ClickMode,
+  type Groove,
+  type Levels,
+  type Milliseconds,
+  type Ramp,
+  USUAL_LEVELS,
+} from '#core';
 
 /** The drum track: none, the one that goes with the pattern, or a chosen one. */
 export type DrumChoice = 'none' | 'auto' | Groove;
@@ -24,9 +31,9 @@ export const useMixerStore = defineStore('mixer', () => {
   });
   const ramp = computed(() => (climbs.value ? climb.value : null));
   /** Milliseconds between the sound that the device is given and what is heard, besides what it tells. */
-  const latency = useLocalStorage('plucky-wrist:latency', 0);
+  const latency = useLocalStorage<Milliseconds>('plucky-wrist:latency', 0);
   /** How long a click takes from the loudspeaker into each microphone, as it was listened to, in milliseconds. */
-  const roundTrips = useLocalStorage<Record<string, { delay: number; spread: number }>>(
+  const roundTrips = useLocalStorage<Record<string, { delay: Milliseconds; spread: Milliseconds }>>(
     'plucky-wrist:round-trips',
     {},
   );

@@ -2,11 +2,11 @@ import { useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
-  barNumbers,
-  countAloud,
   arrangement,
   type Arrangement,
+  barNumbers,
   commands,
+  countAloud,
   type Groove,
   grooveFor,
   itemAt,
@@ -15,6 +15,7 @@ import {
   type SaidWord,
   type Song,
   type Span,
+  type Ticks,
   writtenTick,
 } from '#core';
 import { Engine, type Score } from '../audio/engine';
@@ -23,7 +24,7 @@ import { useSongStore } from './song';
 
 /** What is heard now, in ticks of the song; negative bars of a count-in lie before `from`. */
 export interface Heard {
-  tick: number;
+  tick: Ticks;
   countIn: boolean;
   /** The tick that a count-in leads into. */
   start?: number;
@@ -148,7 +149,7 @@ export const usePlayerStore = defineStore('player', () => {
   );
 
   /** The place in the pattern that is heard at a tick of the clock: swing taken off. */
-  const written = (tick: number) =>
+  const written = (tick: Ticks) =>
     performance.value ? writtenTick(performance.value, tick) : tick;
 
   /** Where the clock is at this moment, in ticks, for taps that are timed against it. */

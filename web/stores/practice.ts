@@ -15,6 +15,7 @@ import {
   rungSong,
   type RungTake,
   rungTakeOf,
+  type Seconds,
   type Song,
   stepRules,
   takeFigures,
@@ -219,7 +220,7 @@ export const usePracticeStore = defineStore('practice', () => {
   );
 
   /** How it went, by the player's own word. */
-  async function say(how: 'clean' | 'so-so' | 'not yet', seconds: number): Promise<void> {
+  async function say(how: 'clean' | 'so-so' | 'not yet', seconds: Seconds): Promise<void> {
     const { id, title } = songs;
     const { from, to } = takes.part;
     const bars = loop.value;

@@ -4,14 +4,15 @@ import {
   type Arrangement,
   backingOf,
   previewBars,
+  type Seconds,
   secondsOf,
   secondsPerTick,
   strokesOfNotes,
   type StruckNote,
-  type TakeOnset,
   takeOnMap,
-  writtenTick,
+  type TakeOnset,
   tempoBetween,
+  writtenTick,
 } from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
 import { type MidiIn, openMidi } from '../../audio/midiIn';
@@ -70,7 +71,7 @@ export function useTakeRun() {
   /** Ticks of the song at which something was struck in this take, as it comes. */
   const marks = shallowRef<number[]>([]);
   /** Marks a stroke of some seconds ago where it was played, once the bars have begun. */
-  function mark(ago: number): void {
+  function mark(ago: Seconds): void {
     const { heardAlone: now, sung, performance: played, bars } = player;
     const first = bars[takes.part.from - 1]?.tick ?? 0;
     if (!running.value || !now || now.countIn || !sung || !played) return;
@@ -198,7 +199,7 @@ export function useTakeRun() {
   }
 
   /** The second of the take, or of the recording beside it, of what was struck so long ago. */
-  const momentOf = (ago: number) =>
+  const momentOf = (ago: Seconds) =>
     toRecording.value
       ? Math.max(0, recording.heardNow() - (mixer.latency / 1000 + ago) * recording.speed)
       : (performance.now() - began) / 1000 - ago;

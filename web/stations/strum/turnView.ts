@@ -1,16 +1,17 @@
 import { usePreferredReducedMotion } from '@vueuse/core';
 import { computed, type Ref } from 'vue';
 import {
-  type Reach,
+  type ChordFlag,
   firstFrom,
+  flagAt,
   itemAt,
-  type Pattern,
-  patternTicks,
-  slots,
   passAt,
   passPattern,
-  type ChordFlag,
-  flagAt,
+  type Pattern,
+  patternTicks,
+  type Reach,
+  slots,
+  type Ticks,
 } from '#core';
 import { usePlayerStore } from '../../stores/player';
 
@@ -22,7 +23,7 @@ export function useTurn(pattern: Ref<Pattern>) {
   const grid = computed(() => slots(pattern.value));
   const length = computed(() => patternTicks(pattern.value));
 
-  const partAt = (bar: number, tick: number) =>
+  const partAt = (bar: number, tick: Ticks) =>
     player.parts[bar]?.find(
       (part) =>
         part.pattern === pattern.value && tick >= part.tick && tick < part.tick + part.ticks,
