@@ -9,10 +9,11 @@ import PrimeVue from 'primevue/config';
 import { createApp } from 'vue';
 import App from './shell/App.vue';
 import { router } from './router';
+import { beginShelf } from './stations/shelf/lastShelf';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
 
-createApp(App)
+const app = createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, {
@@ -28,5 +29,8 @@ createApp(App)
       },
     },
     csp: { nonce },
-  })
-  .mount('#app');
+  });
+
+const show = () => void app.mount('#app');
+if (location.pathname === '/') void beginShelf().then(show);
+else show();

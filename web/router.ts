@@ -42,6 +42,7 @@ export async function loadStations(): Promise<void> {
     newSong(),
     stand(),
     nothing(),
+    import('./stations/shelf/openFile'),
   ]);
   await import('svguitar');
 }

@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vite';
+import { fontsFirst } from './theme/fonts.ts';
 import { componentTheme } from './theme/sheet.ts';
 
 /** Where `npm run dev` runs the server; the built app is served by it and needs no proxy. */
@@ -8,7 +9,7 @@ const server = `http://127.0.0.1:${process.env.PORT ?? 4780}`;
 
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
-  plugins: [vue(), componentTheme()],
+  plugins: [vue(), componentTheme(), fontsFirst()],
   worker: { format: 'es' },
   // The shape data is large; as text it is read several times faster than as code.
   json: { stringify: true },

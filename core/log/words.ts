@@ -1,7 +1,7 @@
 import type { LogSummary } from '../schema';
 import { plural, type Seconds } from '../plain';
 import type { Trend } from './trend';
-import { differenceInCalendarDays, format, parseISO } from 'date-fns';
+import { differenceInCalendarDays, parseISO } from 'date-fns';
 
 const SMALL = [
   'No',
@@ -49,7 +49,8 @@ export function describeLog({
   return `${start} ${song.song} is clean at ${song.clean}${up}${left}.`;
 }
 
-const date = (day: string) => format(parseISO(day), 'd MMMM');
+const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long' });
+const date = (day: string) => DATE.format(parseISO(day));
 
 /**
  * When the goal is likely reached, as an estimate; and what would have to change where its day does not hold.

@@ -20,15 +20,14 @@ import OpenFile from './OpenFile.vue';
 import SongGlance from './SongGlance.vue';
 import { firstScreenIsThere } from '../../frame/firstScreen';
 import { useVisibleSongs } from './visibleSongs';
-import { lastShelf } from './lastShelf';
+import { lastShelf, readShelf } from './lastShelf';
 
 const songs = useSongStore();
 const router = useRouter();
 const list = useAsyncState(
   async () => {
     await songs.flush();
-    lastShelf.songs = await api.listSongs();
-    return lastShelf.songs;
+    return readShelf();
   },
   // What was there last is there at once; it is read anew.
   lastShelf.songs,

@@ -1,0 +1,70 @@
+import type { RouteLocationRaw } from 'vue-router';
+import { type ChartAnswer, foreignFile, readChart, songSchema } from '#core';
+import { api } from '../../remote/client';
+import { openSentTake } from '../../remote/sentTake';
+import { useIncomingStore } from '../../stores/incoming';
+import { readForeign } from '../../workers/readers';
+
+const MOST_BYTES = 10_000_000;
+const MOST_BYTES_OF_TAKE = 120_000_000;
+const OPENS =
+  'A song of this app (JSON), ChordPro, MusicXML, ABC, MIDI files, and charts of chords over words can be opened.';
+
+/**
+ * Opens a song (JSON), a take that was sent (ZIP), or a chart (ChordPro, MusicXML, ABC, MIDI, chords over words).
+ * @returns the way to what it became
+ * @throws Error with what is wrong with it; nothing is changed then
+ */
+export async function openFile(file: File): Promise<RouteLocationRaw> {
+  const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
+  const most = start.startsWith('PK') ? MOST_BYTES_OF_TAKE : MOST_BYTES;
+  if (file.size > most) throw new Error(`it is larger than ${most / 1_000_000} MB.`);
+  if (start.startsWith('PK')) return openSentTake(file);
+  const foreign = foreignFile(start);
+  if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
+  if (!/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
+    const text = await file.text();
+    return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(readChart(text));
+  }
+  const answer = await readForeign(new Uint8Array(await file.arrayBuffer()));
+  if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
+  return lookThrough(answer);
+}
+
+/** Puts what was read into the form of a new song, to be looked through. */
+function lookThrough(answer: ChartAnswer): RouteLocationRaw {
+  if ('problem' in answer) {
+    const { line, column, message } = answer.problem;
+    throw new Error(`line ${line}, column ${column}: ${message}`);
+  }
+  const incoming = useIncomingStore();
+  incoming.chart = answer.chart;
+  incoming.rule = 'bar';
+  return { name: 'new' };
+}
+
+/** Where in a text a JSON reader stopped, from its own words. */
+function placeOf(text: string, message: string): string {
+  const at = Number(/position (\d+)/.exec(message)?.[1] ?? text.length);
+  const before = text.slice(0, at).split('\n');
+  return `line ${before.length}, column ${before.at(-1)!.length + 1}`;
+}
+
+async function openSong(text: string): Promise<RouteLocationRaw> {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch (error) {
+    throw new Error(`${placeOf(text, String(error))}: this is not whole JSON.`, { cause: error });
+  }
+  if (typeof raw !== 'object' || raw === null || !('schema' in raw && 'sections' in raw)) {
+    throw new Error(`it is JSON of another program. ${OPENS}`);
+  }
+  const checked = songSchema.safeParse(raw);
+  if (!checked.success) {
+    const [issue] = checked.error.issues;
+    throw new Error(`${issue!.path.join('.') || 'the document'}: ${issue!.message}.`);
+  }
+  const stored = await api.createSong(checked.data);
+  return { name: 'song', params: { id: stored.id } };
+}
