@@ -73,7 +73,7 @@ function fixtures(): Record<string, unknown> {
     neckRoom.fretChord('G', options)!,
   );
   const bass = held('C').bass;
-  const wish = { ...options, key: { tonic: 0, minor: false }, room: 3840, noteTicks: 480 };
+  const wish = { ...options, key: { tonic: 0, minor: false }, available: 3840, noteTicks: 480 };
   const playback = { performance, family: 'guitar' as const, click: 'all' as const, groove: null };
   const sample = 44_100;
   return {

@@ -41,6 +41,7 @@ export {
   meterSchema,
   MOST_BARS_OF_LINE,
   type NewChangeTime,
+  type TimedPair,
   type OpenStrokes,
   type Passage,
   type Pattern,

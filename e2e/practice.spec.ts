@@ -38,9 +38,20 @@ test.describe('kept takes', () => {
     await way(page, 'Example player');
     await page.getByRole('combobox', { name: 'A player who' }).click();
     await page.getByRole('option', { name: 'comes late to every change' }).click();
+
+    // While the server is away: what listens is there already, and the take waits in the browser.
+    await page.waitForFunction(() =>
+      performance.getEntriesByType('resource').some(({ name }) => name.includes('/sheet.worker-')),
+    );
+    await app.kill();
     await page.getByRole('button', { name: 'Hear what is said of it' }).click();
     await expect(answer(page)).toHaveText(/late.*fretting hand/, { timeout: 20_000 });
     await expect(page.getByText('A made-up player, as an example.')).toBeVisible();
+    await expect(page.getByText('This take is kept in this browser')).toBeVisible();
+    await expect(page.getByText('Practice to send: 1')).toBeVisible();
+    await app.start();
+    await expect(page.getByText('Practice to send')).toBeHidden();
+    await expect(page.getByText('This take is kept in this browser')).toBeHidden();
     await page.getByRole('button', { name: 'Once more' }).click();
     await expect(answer(page)).toHaveText(/^In full, at 92\./);
     await look(page, 'Takes');

@@ -1,4 +1,4 @@
-import { type StoredTake, storedTakeSchema } from '#core';
+import { type StoredTake, storedTakeSchema, type TakeSummary } from '#core';
 import type { TakeRow } from './models';
 
 /** What of a take is left out where it is nothing. */
@@ -7,6 +7,13 @@ export const laddered = ({ rung, hands, answer }: Pick<TakeRow, 'rung' | 'hands'
   ...(hands !== null && { hands }),
   ...(answer !== null && { answer }),
 });
+
+/** A take as it is listed, without what was heard stroke by stroke. */
+export function summaryOfRow(row: TakeRow): TakeSummary {
+  const { madeAt, rung, hands, answer, judgement: _, ...rest } = row.get({ plain: true });
+  const summary = { ...rest, ...laddered({ rung, hands, answer }), madeAt: madeAt.toISOString() };
+  return summary as TakeSummary;
+}
 
 /** A take just as it is kept, whether or not this version can read it. */
 export function keptTake(row: TakeRow) {

@@ -165,6 +165,65 @@ describe('a judged take', () => {
   });
 });
 
+describe('what a browser kept while the server was away', () => {
+  const sent = { id: '0b6f7a52-5a43-4cfb-9b6e-2f1d54b0a6c1', madeAt: '2031-05-08T18:00:00.000Z' };
+
+  it('is there once, however often and from wherever it comes, and never later than now', async () => {
+    const judgement = (await judge().send({ onsets: [] })).body;
+    const take = { ...sent, tempo: 100, from: 1, to: 8, source: 'taps', judgement };
+    const takes = `/api/songs/${id}/takes`;
+    const both = await Promise.all([1, 2].map(() => request(server).post(takes).send(take)));
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 201]);
+    const again = await request(server).post(takes).send(take).expect(200);
+    expect(again.body).toEqual(both[0]!.body);
+    expect(Date.parse(again.body.madeAt)).toBeLessThanOrEqual(Date.now());
+    expect((await request(server).get(takes)).body).toHaveLength(1);
+    const { body: log } = await request(server).get('/api/log');
+    expect(log.entries.filter((entry: { id: string }) => entry.id === sent.id)).toHaveLength(1);
+
+    const other = await request(server).post('/api/songs').send({ document: song }).expect(201);
+    const elsewhere = `/api/songs/${other.body.id}/takes`;
+    const refused = await request(server).post(elsewhere).send(take).expect(400);
+    expect(refused.body.problems[0].path).toBe('id');
+    await request(server).delete(`/api/songs/${other.body.id}`).expect(204);
+    await request(server).delete(`${takes}/${sent.id}`).expect(204);
+    const { id: _, ...wrong } = take;
+    await request(server)
+      .post(takes)
+      .send({ ...wrong, id: 'mine' })
+      .expect(400);
+  });
+
+  it('keeps the moment at which it was made, for rows and timings too', async () => {
+    const madeAt = '2025-03-01T18:00:00.000Z';
+    const row = { id: sent.id, madeAt, kind: 'take', songId: id, tempo: 80, trouble: 'clean' };
+    const first = await request(server).post('/api/log').send(row).expect(201);
+    expect(first.body).toMatchObject({ id: sent.id, madeAt, source: 'word' });
+    const second = await request(server).post('/api/log').send(row).expect(200);
+    expect(second.body).toEqual(first.body);
+
+    const { strings, name } = song.instrument;
+    const shape = { frets: [3, 2, 0, 0, 0, 3], fingers: [2, 1, 0, 0, 0, 3] };
+    const timing = {
+      id: '5f0d2a53-6d6e-4a43-8b1a-6f3f2b0c9d11',
+      madeAt,
+      from: 'G',
+      to: 'C',
+      fromShape: shape,
+      toShape: shape,
+      instrument: name,
+      strings: [...strings],
+      gaps: [600, 500, 700],
+      source: 'taps',
+    };
+    const times = '/api/change-times';
+    const made = await request(server).post(times).send(timing).expect(201);
+    expect(made.body).toMatchObject({ id: timing.id, madeAt });
+    expect((await request(server).post(times).send(timing).expect(200)).body).toEqual(made.body);
+    await request(server).delete(`${times}/${timing.id}`).expect(204);
+  });
+});
+
 describe('changes of a song', () => {
   it('are given with what the hand needs, and follow what was timed', async () => {
     const changes = async () => (await request(server).get(`/api/songs/${id}/changes`)).body;

@@ -44,7 +44,8 @@ export async function loadStations(): Promise<void> {
     nothing(),
     import('./stations/shelf/openFile'),
   ]);
-  await import('svguitar');
+  const [{ fetchWorkers }] = await Promise.all([import('./workers/ahead'), import('svguitar')]);
+  await fetchWorkers();
 }
 
 export const router = createRouter({

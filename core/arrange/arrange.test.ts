@@ -49,9 +49,9 @@ describe('the order of bars and chords', () => {
     const { sequence, changes } = songChanges(song('A | D . <E7 . | A | D E7'));
     expect(sequence).toEqual(['A', 'D', 'E7', 'A', 'D', 'E7']);
     expect(changes).toEqual([
-      { from: 'A', to: 'D', times: 2, room: 3840 },
-      { from: 'D', to: 'E7', times: 2, room: 1440 },
-      { from: 'E7', to: 'A', times: 1, room: 2400 },
+      { from: 'A', to: 'D', times: 2, available: 3840 },
+      { from: 'D', to: 'E7', times: 2, available: 1440 },
+      { from: 'E7', to: 'A', times: 1, available: 2400 },
     ]);
     expect(songChanges(song('')).changes).toEqual([]);
   });

@@ -94,7 +94,7 @@ export function dampedOf(stroke: SoundingStroke): SoundingStroke {
   return made;
 }
 
-const arrivals: Record<Exclude<Arrival, 'slide'>, WeakMap<SoundingStroke, SoundingStroke>> = {
+const landingStrokes: Record<Exclude<Arrival, 'slide'>, WeakMap<SoundingStroke, SoundingStroke>> = {
   bass: new WeakMap(),
   'bass side': new WeakMap(),
   'treble side': new WeakMap(),
@@ -111,11 +111,11 @@ export function arriving(now: Articulation, how: Arrival): Articulation {
   if (stroke.kind !== 'strum' || (how === 'bass' && stroke.dir === 'up')) return now;
   const { dir: _, reach: __, kind: ___, grace: ____, ...rest } = stroke;
   const made =
-    arrivals[how].get(stroke) ??
+    landingStrokes[how].get(stroke) ??
     (how === 'bass'
       ? { kind: 'bass' as const, ...rest }
       : { ...stroke, reach: how === 'bass side' ? ('bass' as const) : ('treble' as const) });
-  arrivals[how].set(stroke, made);
+  landingStrokes[how].set(stroke, made);
   return { ...now, stroke: made, kind: made.kind };
 }
 

@@ -98,10 +98,10 @@ export function withRuns(
     }
     const { instrument, capo } = song;
     const { count, noteTicks } = wish;
-    const room = tick - before.tick;
-    const asking = `${before.symbol} ${symbol} ${count} ${noteTicks} ${room}`;
+    const available = tick - before.tick;
+    const asking = `${before.symbol} ${symbol} ${count} ${noteTicks} ${available}`;
     const answer =
-      known.get(asking) ?? runs(from, to, count, { instrument, capo, key, noteTicks, room });
+      known.get(asking) ?? runs(from, to, count, { instrument, capo, key, noteTicks, available });
     known.set(asking, answer);
     const run = answer.runs.find(
       ({ kind, direction }) => kind === wish.kind && direction === wish.direction,
@@ -143,9 +143,9 @@ export function clearOfLandings(
     const index = firstFrom(strikes, tick) - 1;
     const strike = strikes[index];
     const last = strike?.notes.at(-1)?.delay ?? 0;
-    const room = strike ? (tick + late) * perTick - strike.seconds : 0;
-    if (!strike || last <= room) continue;
-    const share = (ROOM_USED * Math.max(0, room)) / last;
+    const available = strike ? (tick + late) * perTick - strike.seconds : 0;
+    if (!strike || last <= available) continue;
+    const share = (ROOM_USED * Math.max(0, available)) / last;
     const notes = strike.notes.map((note) => ({ ...note, delay: note.delay * share }));
     clear[index] = { ...strike, notes };
   }

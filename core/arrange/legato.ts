@@ -104,7 +104,7 @@ interface Onward {
   /** How many strings go on in the strike, over all its steps. */
   strings: number;
   delay: number;
-  room: number;
+  available: number;
   velocity: number;
 }
 
@@ -113,13 +113,13 @@ function goesOn(
   target: Sounding,
   how: LegatoHow,
   from: number,
-  { strings, delay, room, velocity }: Onward,
+  { strings, delay, available, velocity }: Onward,
   options: FretOptions,
 ): StrikeNote[] {
   const way = target.fret - from;
   const passed = Math.min(Math.abs(way), Math.floor(MOST_NOTES / Math.max(1, strings)));
   const count = how === 'slide' ? Math.max(1, passed) : 1;
-  const apart = Math.min(FRET_SECONDS, Math.min(SLIDE_SECONDS, GRACE_ROOM * room) / count);
+  const apart = Math.min(FRET_SECONDS, Math.min(SLIDE_SECONDS, GRACE_ROOM * available) / count);
   return Array.from({ length: count }, (_, step) => {
     const left = count - 1 - step;
     return {
@@ -174,7 +174,7 @@ function ornamented(
   strike: Strike,
   grace: Grace,
   picked: number | null,
-  room: { before: number; after: number },
+  available: { before: number; after: number },
   { options, perTick }: LegatoContext,
 ): Strike | string {
   const by = grace.how === 'pull' || grace.above ? grace.frets : -grace.frets;
@@ -186,8 +186,8 @@ function ornamented(
   }
   const wanted = Math.min(GRACE_SECONDS, GRACE_SHARE * strike.ticks * perTick);
   // What comes before its time still comes after the stroke before it; where there is no room, it is on time.
-  const early = grace.before === true && room.before > 0;
-  const seconds = Math.min(wanted, GRACE_ROOM * (early ? room.before : room.after));
+  const early = grace.before === true && available.before > 0;
+  const seconds = Math.min(wanted, GRACE_ROOM * (early ? available.before : available.after));
   const ahead = early ? -seconds : 0;
   return {
     ...strike,
@@ -243,7 +243,7 @@ export function withLegato(
     damps.forEach((string) => rings.delete(string));
     notes.forEach(({ string, fret, velocity }) => rings.set(string, { fret, velocity }));
   };
-  const slideInto = (landing: Landing, under: Strike | undefined, room: number) => {
+  const slideInto = (landing: Landing, under: Strike | undefined, available: number) => {
     const held = hold(landing.symbol);
     const targets = targetsOf({ how: 'slide' }, rings, held, null, options);
     if (!held || targets.length === 0) {
@@ -277,7 +277,7 @@ export function withLegato(
           target,
           'slide',
           fret,
-          { strings: targets.length, delay: 0, room, velocity: velocity * SOFTER },
+          { strings: targets.length, delay: 0, available, velocity: velocity * SOFTER },
           options,
         );
       }),
@@ -295,8 +295,8 @@ export function withLegato(
       slid = null;
       const here = under?.tick === landing.tick ? under : undefined;
       const next = Math.min((changes[change + 1]?.tick ?? Infinity) * perTick, after);
-      const room = next - landing.tick * perTick;
-      if (landing.placement.arrive === 'slide') slideInto(landing, here, room);
+      const available = next - landing.tick * perTick;
+      if (landing.placement.arrive === 'slide') slideInto(landing, here, available);
       else rings.clear();
     }
   };
@@ -314,7 +314,7 @@ export function withLegato(
     if (strike.kind === 'legato' && stroke?.kind === 'legato') {
       const until = Math.min(after, (changes[change]?.tick ?? Infinity) * perTick);
       const whole = Math.min(strike.ticks * perTick, until - strike.seconds);
-      const room = whole / stroke.steps.length;
+      const available = whole / stroke.steps.length;
       const notes: StrikeNote[] = [];
       stroke.steps.forEach((step, order) => {
         const under = {
@@ -322,8 +322,8 @@ export function withLegato(
           next: heldAt(change),
           velocity: strike.velocity,
           strings: stroke.steps.length * options.instrument.strings.length,
-          delay: order * room,
-          room,
+          delay: order * available,
+          available,
         };
         const now = sounded(step, rings, under, options);
         notes.push(...now.notes);
@@ -343,11 +343,11 @@ export function withLegato(
           : (pickedString({ string: grace.string }, sounding, { held, options })?.string ?? -1);
       const before = all.at(-1);
       const until = Math.min(after, (changes[change]?.tick ?? Infinity) * perTick);
-      const room = {
+      const available = {
         before: strike.seconds - (before ? before.seconds + (before.notes.at(-1)?.delay ?? 0) : 0),
         after: until - strike.seconds,
       };
-      const made = ornamented(strike, grace, picked, room, context);
+      const made = ornamented(strike, grace, picked, available, context);
       if (typeof made !== 'string') {
         ring(made);
         all.push(made);

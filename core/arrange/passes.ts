@@ -16,7 +16,7 @@ export interface PatternPass {
 }
 
 /**
- * The turn of the pattern that is played at a tick.
+ * The pass of the pattern that is played at a tick.
  * @param part the stretch of rhythm that the tick lies in
  * @example passAt(parts[0], bars[3].tick).start
  */
@@ -27,7 +27,7 @@ export function passAt(part: RhythmPart, tick: Ticks): PatternPass {
   return { pattern: part.pattern, start, number: start };
 }
 
-/** The slots of a turn on which a chord lands. */
+/** The slots of a pass on which a chord lands. */
 export function landingSlots({ pattern, start }: PatternPass, changes: Landing[]): Set<number> {
   const end = start + patternTicks(pattern);
   const inside = changes.slice(firstFrom(changes, start), firstFrom(changes, end));
@@ -35,10 +35,10 @@ export function landingSlots({ pattern, start }: PatternPass, changes: Landing[]
   return new Set(slots(pattern).flatMap(({ tick, index }) => (ticks.has(tick) ? [index] : [])));
 }
 
-/** The pattern as it is played in a turn: itself, unless it is loose. */
-export function passPattern(turn: PatternPass, changes: Landing[]): Pattern {
-  if (!turn.pattern.loose) return turn.pattern;
-  return loosePass(turn.pattern, turn.number, landingSlots(turn, changes));
+/** The pattern as it is played in a pass: itself, unless it is loose. */
+export function passPattern(pass: PatternPass, changes: Landing[]): Pattern {
+  if (!pass.pattern.loose) return pass.pattern;
+  return loosePass(pass.pattern, pass.number, landingSlots(pass, changes));
 }
 
 /** A slot where it is played. */
@@ -80,23 +80,23 @@ export function* slotsOfBars(
   }
 }
 
-/** The slots of a turn of a loose pattern; worked out once for the bars that it goes through. */
+/** The slots of a pass of a loose pattern; worked out once for the bars that it goes through. */
 function looseGrid(
-  turn: PatternPass,
+  pass: PatternPass,
   changes: Landing[],
   known: Map<Pattern, { number: number; grid: Slot[] }>,
 ): Slot[] {
-  const last = known.get(turn.pattern);
-  if (last?.number === turn.number) return last.grid;
-  const grid = slots(passPattern(turn, changes));
-  known.set(turn.pattern, { number: turn.number, grid });
+  const last = known.get(pass.pattern);
+  if (last?.number === pass.number) return last.grid;
+  const grid = slots(passPattern(pass, changes));
+  known.set(pass.pattern, { number: pass.number, grid });
   return grid;
 }
 
 /** What a bar is drawn with. */
 export interface BarPattern {
   pattern: Pattern;
-  /** Half-swings of the arm that went before it, in its turn. */
+  /** Half-swings of the arm that went before it, in its pass. */
   phase: number;
 }
 

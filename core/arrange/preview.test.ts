@@ -23,7 +23,7 @@ describe('hearing something outside a song', () => {
   it('plays a run so that the next root falls exactly on the next bar', () => {
     const [from, to] = [hold('G'), hold('C')];
     const key = { tonic: 7, minor: false };
-    const { runs: found } = runs(from, to, 2, { ...options, key, room: 3840, noteTicks: 960 });
+    const { runs: found } = runs(from, to, 2, { ...options, key, available: 3840, noteTicks: 960 });
     const preview = previewRun(from, to, found[0]!, 960, 90, four);
     const single = preview.strikes.filter((strike) => strike.kind === 'bass');
     expect(single.map((strike) => [strike.tick, strike.notes[0]!.midi])).toEqual([

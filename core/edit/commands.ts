@@ -86,7 +86,7 @@ export const commands = {
   sayPattern: (said: Pattern): Command => commands.takeEdited('say the pattern', said),
 
   /**
-   * Puts a pattern in place that was made from the song's own: a span that was moved, a mend, a
+   * Puts a pattern in place that was made from the song's own: a span that was moved, a fix, a
    * variation. Where it has another meter, the song goes to that meter with it.
    */
   takeEdited: (name: string, edited: Pattern): Command => ({

@@ -68,7 +68,7 @@ export function tonight(
     .filter((song) => song.due !== null && song.due <= today && song !== main)
     .sort((a, b) => (a.due! < b.due! ? -1 : 1))[0];
   const taken = (song: PlannedSong) => Number(song === due || song === main);
-  // What is good already, and not what was just played, if there is anything else.
+  // The evening ends on a song that is good already; on another than was just played, where there is one.
   const good = [...songs]
     .filter(({ clean }) => clean !== null)
     .sort((a, b) => taken(a) - taken(b) || b.clean! / b.goal - a.clean! / a.goal)[0];

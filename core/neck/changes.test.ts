@@ -175,7 +175,7 @@ describe('bass runs', () => {
     instrument: guitar,
     capo: 0,
     key: { tonic: 7, minor: false },
-    room: 3840,
+    available: 3840,
     noteTicks: 960,
   };
   const frets = (from: string, to: string, count: number) =>
@@ -195,7 +195,7 @@ describe('bass runs', () => {
   });
 
   it('say so where there is no room', () => {
-    const short = runs(hold('G'), hold('C'), 3, { ...options, room: 1920 });
+    const short = runs(hold('G'), hold('C'), 3, { ...options, available: 1920 });
     expect(short.runs).toEqual([]);
     expect(short.none).toBe('G is too short for 3 notes before C.');
   });
@@ -211,7 +211,7 @@ describe('bass runs', () => {
     fc.assert(
       fc.property(any, ({ from, to, count, instrument }) => {
         const [a, b] = [hold(from, instrument), hold(to, instrument)];
-        const found = runs(a, b, count, { ...options, instrument, room: 9600 });
+        const found = runs(a, b, count, { ...options, instrument, available: 9600 });
         expect(found.runs.length > 0).toBe(found.none === null);
         const scale = scaleOf(options.key);
         for (const run of found.runs) {

@@ -28,7 +28,7 @@ export interface RunOptions {
   capo: number;
   key: Key;
   /** How long the chord before lasts, and how long each note of the run takes, in ticks. */
-  room: number;
+  available: number;
   noteTicks: number;
   /** Highest fret that is used where the shapes do not lie higher. */
   position?: number;
@@ -58,7 +58,7 @@ export function runs(
 ): RunAnswer {
   const needed = count * options.noteTicks;
   // The chord must be heard once before the run begins.
-  if (options.room < needed + options.noteTicks) {
+  if (options.available < needed + options.noteTicks) {
     return {
       runs: [],
       none: `${from.symbol} is too short for ${count} notes before ${to.symbol}.`,

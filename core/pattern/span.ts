@@ -69,15 +69,15 @@ export function pasteClip(
   if (!place) return { pattern, next: at };
   if (clip.beats && place.position === 0) {
     const beats = toRelative(pattern);
-    const room = clip.beats.slice(0, beats.length - place.beat);
-    beats.splice(place.beat, room.length, ...room);
-    const put = room.reduce((sum, { division }) => sum + division, 0);
+    const fitting = clip.beats.slice(0, beats.length - place.beat);
+    beats.splice(place.beat, fitting.length, ...fitting);
+    const put = fitting.reduce((sum, { division }) => sum + division, 0);
     return { pattern: withBeats(pattern, beats), next: at + put };
   }
   const strokes = relativeStrokes(pattern);
-  const room = clip.strokes.slice(0, strokes.length - at);
-  strokes.splice(at, room.length, ...room);
-  return { pattern: withStrokes(pattern, strokes), next: at + room.length };
+  const fitting = clip.strokes.slice(0, strokes.length - at);
+  strokes.splice(at, fitting.length, ...fitting);
+  return { pattern: withStrokes(pattern, strokes), next: at + fitting.length };
 }
 
 /** Says a span again right after itself. */

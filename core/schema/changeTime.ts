@@ -1,6 +1,7 @@
 import { shapeSchema } from './instrument';
 import { CHORD_LETTERS, INSTRUMENT_LETTERS, MOST_GAPS, SECTION_LETTERS } from './limits';
 import { textSchema } from './text';
+import { broughtLater } from './broughtLater';
 import { z } from './zod';
 
 /** How the player said that a chord was ready: with keys, by being heard, or it was made up as an example. */
@@ -23,7 +24,7 @@ const parts = {
 
 /** One timing of a change: to and fro between two chords, as quickly as they come clean. */
 export const createChangeTimeSchema = z
-  .strictObject(parts)
+  .strictObject({ ...broughtLater, ...parts })
   .refine(
     ({ fromShape, toShape, strings }) =>
       [fromShape.frets, fromShape.fingers, toShape.frets, toShape.fingers].every(
@@ -32,6 +33,8 @@ export const createChangeTimeSchema = z
     { message: 'both shapes have as many strings as the instrument', path: ['fromShape'] },
   );
 export type NewChangeTime = z.infer<typeof createChangeTimeSchema>;
+/** A timing by itself, whenever it was made. */
+export type TimedPair = Omit<NewChangeTime, keyof typeof broughtLater>;
 
 export const changeTimeSchema = z.strictObject({
   id: z.string(),

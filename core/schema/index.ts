@@ -1,6 +1,7 @@
 /** The schemas of everything that is stored or sent, with the limits by name. */
 export * from './limits';
 export * from './units';
+export * from './broughtLater';
 export * from './text';
 export * from './unfold';
 export * from './instrument';

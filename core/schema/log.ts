@@ -1,3 +1,4 @@
+import { broughtLater } from './broughtLater';
 import {
   CHORD_LETTERS,
   INSTRUMENT_LETTERS,
@@ -56,8 +57,8 @@ export type Entry = z.infer<typeof entrySchema>;
 /** A row that a player adds: practice away from the screen, a note, a wrist test, or a take by their own word. */
 export const newEntrySchema = z
   .strictObject({
+    ...broughtLater,
     kind: z.enum(['take', 'wrist', 'practice', 'note']),
-    madeAt: z.iso.datetime().optional(),
     songId: z.uuid().optional(),
     song: textSchema(TITLE_LETTERS).optional(),
     instrument: textSchema(INSTRUMENT_LETTERS).optional(),

@@ -1,3 +1,4 @@
+import { broughtLater } from './broughtLater';
 import { ANSWER_LETTERS, MOST_ONSETS } from './limits';
 import { handsSchema, rungIdSchema } from './practice';
 import { songSchema } from './song';
@@ -109,7 +110,11 @@ const taken = {
 };
 
 /** A take to be kept: what was judged, without its sound. */
-export const createTakeSchema = z.strictObject({ ...taken, judgement: takeJudgementSchema });
+export const createTakeSchema = z.strictObject({
+  ...broughtLater,
+  ...taken,
+  judgement: takeJudgementSchema,
+});
 export type NewTake = z.infer<typeof createTakeSchema>;
 
 /** What a teacher, or the player, writes to a take. */

@@ -8,13 +8,13 @@ export interface SongChange {
   /** How often the song makes it. */
   times: number;
   /** The least time that the chord before it has, in ticks. */
-  room: number;
+  available: number;
 }
 
 /**
  * The chords of a song in the order in which they are played, and the changes between them, each kind
  * once.
- * @example songChanges(song).changes[0] // { from: 'A', to: 'Bm', times: 2, room: 3840 }
+ * @example songChanges(song).changes[0] // { from: 'A', to: 'Bm', times: 2, available: 3840 }
  */
 export function songChanges(song: Pick<Song, 'sections' | 'meter'>): {
   sequence: string[];
@@ -25,9 +25,13 @@ export function songChanges(song: Pick<Song, 'sections' | 'meter'>): {
   landed.slice(1).forEach(({ tick, symbol }, index) => {
     const before = landed[index]!;
     const key = `${before.symbol} ${symbol}`;
-    const room = tick - before.tick;
-    const known = found.get(key) ?? { from: before.symbol, to: symbol, times: 0, room };
-    found.set(key, { ...known, times: known.times + 1, room: Math.min(known.room, room) });
+    const available = tick - before.tick;
+    const known = found.get(key) ?? { from: before.symbol, to: symbol, times: 0, available };
+    found.set(key, {
+      ...known,
+      times: known.times + 1,
+      available: Math.min(known.available, available),
+    });
   });
   return { sequence: landed.map(({ symbol }) => symbol), changes: [...found.values()] };
 }

@@ -18,7 +18,7 @@ import {
 } from '../schema';
 import { isNoChord, nearestChords, parseChord } from '../neck';
 import { EIGHTH, meterByName, SIXTEENTH } from '../time';
-import { FINER, HOLD, REPEAT_BAR, type Room, roomOf, shareOf } from './progressionSyntax';
+import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
 
 /** A place in the typed text that needs the player, with one sentence. Offsets count characters. */
 export interface TextProblem {
@@ -69,7 +69,7 @@ const ORDER = /^(\s*order\s*:)(.*\S.*)$/i;
 const ENDING = /^\s*(last|\d+(?:\s*,\s*\d+)*)\)/i;
 /** `(2/4) A`: a bar of another meter; `(pickup 1) E7`: only its last beat. */
 const OF_ITS_OWN = /^\s*\((?:(\d+\/\d+)|pick-?up\s+(\d+))\)/i;
-const MANNER = /^\s*\(/;
+const IN_BRACKETS = /^\s*\(/;
 /** `A[2=Am7,last=A6]~`: what the chord is, what stands in for it, and whether it is held. */
 const CHORD_WORD = /^(<*)([^[\]~]*)(?:\[([^[\]]*)\])?(~)?$/;
 
@@ -109,16 +109,16 @@ class BarReader {
     }
     const kept = all.map((token) => token.text).join(' ');
     const unread = { chords: [], unread: kept.slice(0, UNREAD_LETTERS) };
-    const manner = this.manner(cell);
-    if (!manner) return unread;
-    const { own, rest } = manner;
+    const begun = this.ownMeter(cell);
+    if (!begun) return unread;
+    const { own, rest } = begun;
     const tokens = words(rest);
     if (tokens.length === 0) {
       const message = 'This bar has a meter but no chord: write one, or . to hold.';
       this.problem({ ...cell, text: cell.text.trimEnd() }, message);
       return unread;
     }
-    const starts = this.starts(tokens, rest, roomOf(own, this.meter));
+    const starts = this.starts(tokens, rest, gridOf(own, this.meter));
     if (starts === null) return unread;
     const placements = tokens.map((token, index) =>
       token.text === HOLD ? null : this.placement(token, starts[index]!),
@@ -128,8 +128,8 @@ class BarReader {
   }
 
   /** The meter or the pick-up that a bar begins with; null (and a problem) where it cannot be. */
-  private manner(cell: Piece): { own: Pick<Bar, 'meter' | 'pickup'>; rest: Piece } | null {
-    if (!MANNER.test(cell.text)) return { own: {}, rest: cell };
+  private ownMeter(cell: Piece): { own: Pick<Bar, 'meter' | 'pickup'>; rest: Piece } | null {
+    if (!IN_BRACKETS.test(cell.text)) return { own: {}, rest: cell };
     const found = OF_ITS_OWN.exec(cell.text);
     const skipped = found?.[0].length ?? 0;
     const rest = { text: cell.text.slice(skipped), from: cell.from + skipped };
@@ -147,11 +147,11 @@ class BarReader {
   }
 
   /** Ticks at which each word of the bar begins, or null (and a problem) where they do not fit. */
-  private starts(tokens: Piece[], bar: Piece, room: Room): number[] | null {
-    const { beats, beat } = room;
+  private starts(tokens: Piece[], bar: Piece, grid: BarGrid): number[] | null {
+    const { beats, beat } = grid;
     const dotted = tokens.some((token) => token.text === HOLD) && tokens.length > 1;
     const finer = FINER.find((count) => tokens.length === beats * count);
-    const step = dotted ? beat / (finer ?? 1) : shareOf(room, tokens.length);
+    const step = dotted ? beat / (finer ?? 1) : shareOf(grid, tokens.length);
     const trimmed = { text: bar.text.trim(), from: tokens[0]!.from };
     if (step === null) {
       this.problem(

@@ -1,12 +1,12 @@
 import type { Bar, Meter, Passage, Placement, Section } from '../schema';
 import { EIGHTH, meterName, SIXTEENTH } from '../time';
-import { FINER, HOLD, REPEAT_BAR, type Room, roomOf, shareOf } from './progressionSyntax';
+import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
 
 const PUSH_MARKS: Record<Placement['push'], string> = { 0: '', [EIGHTH]: '<', [SIXTEENTH]: '<<' };
 
 /** The starts that a bar's chords would have if they shared it equally. */
-function sharesEqually(bar: Bar, room: Room): boolean {
-  const share = shareOf(room, bar.chords.length);
+function sharesEqually(bar: Bar, grid: BarGrid): boolean {
+  const share = shareOf(grid, bar.chords.length);
   return share !== null && bar.chords.every((chord, index) => chord.at === index * share);
 }
 
@@ -22,10 +22,10 @@ function printBar(bar: Bar, meter: Meter): string {
     : bar.pickup !== undefined
       ? `(pickup ${bar.pickup}) `
       : '';
-  const room = roomOf(bar, meter);
+  const grid = gridOf(bar, meter);
   if (bar.chords.length === 0) return `${own}${HOLD}`;
-  if (sharesEqually(bar, room)) return own + bar.chords.map(printChord).join(' ');
-  const { beats, beat } = room;
+  if (sharesEqually(bar, grid)) return own + bar.chords.map(printChord).join(' ');
+  const { beats, beat } = grid;
   const count = FINER.find((finer) => bar.chords.every(({ at }) => at % (beat / finer) === 0)) ?? 4;
   const cells = Array.from({ length: beats * count }, (_, index) => {
     const chord = bar.chords.find((candidate) => candidate.at === (index * beat) / count);

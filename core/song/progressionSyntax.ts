@@ -10,19 +10,19 @@ export const REPEAT_BAR = '%';
 export const FINER = [1, 2, 3, 4];
 
 /** The part of a bar that is played: how many beats, and how long one is. */
-export interface Room {
+export interface BarGrid {
   beats: number;
   beat: number;
 }
 
-export function roomOf(bar: Pick<Bar, 'meter' | 'pickup'>, song: Meter): Room {
+export function gridOf(bar: Pick<Bar, 'meter' | 'pickup'>, song: Meter): BarGrid {
   const { meter, ticks } = barLength(bar, song);
   const beat = beatTicks(meter);
   return { beats: ticks / beat, beat };
 }
 
 /** Chords share a bar equally where each share is a whole number of half beats. */
-export function shareOf({ beats, beat }: Room, chords: number): number | null {
+export function shareOf({ beats, beat }: BarGrid, chords: number): number | null {
   const share = (beats * beat) / chords;
   return share % (beat / 2) === 0 ? share : null;
 }

@@ -128,14 +128,14 @@ const BASES: Record<string, Base> = {
 };
 
 /** Words before a stroke, and what they make of it. */
-interface Manner {
+interface Modifier {
   palm?: true;
   open?: true;
   rest?: true;
   reach?: 'bass' | 'treble';
   accent?: Accent;
 }
-const MANNERS: Record<string, Manner> = {
+const MODIFIERS: Record<string, Modifier> = {
   palm: { palm: true },
   muted: { palm: true },
   open: { open: true },
@@ -154,7 +154,7 @@ const MANNERS: Record<string, Manner> = {
 const JOINERS = new Set(['and', 'then', '&']);
 
 /** True where a word only says how the next stroke is played: "palm down". */
-export const isManner = (word: string) => word.toLowerCase() in MANNERS;
+export const isModifier = (word: string) => word.toLowerCase() in MODIFIERS;
 export const isJoiner = (word: string) => JOINERS.has(word.toLowerCase());
 
 /** A run of single letters and signs: "B-DU", "R121". */
@@ -201,20 +201,20 @@ function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Dir
   return null;
 }
 
-/** The manners that stand before a word, each with a hyphen; and what is left of the word. */
-function mannersBefore(word: string): { manners: Manner[]; rest: string } {
-  const manners: Manner[] = [];
+/** The modifiers that stand before a word, each with a hyphen; and what is left of the word. */
+function modifiersBefore(word: string): { modifiers: Modifier[]; rest: string } {
+  const modifiers: Modifier[] = [];
   let rest = word;
   for (;;) {
     const hyphen = rest.indexOf('-');
-    const manner = hyphen > 0 ? rest.slice(0, hyphen).toLowerCase() : '';
-    if (!Object.hasOwn(MANNERS, manner)) return { manners, rest };
-    manners.push(MANNERS[manner]!);
+    const modifier = hyphen > 0 ? rest.slice(0, hyphen).toLowerCase() : '';
+    if (!Object.hasOwn(MODIFIERS, modifier)) return { modifiers, rest };
+    modifiers.push(MODIFIERS[modifier]!);
     rest = rest.slice(hyphen + 1);
   }
 }
 
-function played(stroke: Stroke, { palm, open, rest, reach }: Manner): Stroke | null {
+function played(stroke: Stroke, { palm, open, rest, reach }: Modifier): Stroke | null {
   if ((palm || open) && !isPitched(stroke)) return null;
   if (rest && !takesRest(stroke)) return null;
   if (reach && stroke.kind !== 'strum') return null;
@@ -227,20 +227,20 @@ function played(stroke: Stroke, { palm, open, rest, reach }: Manner): Stroke | n
   } as Stroke;
 }
 
-/** Reads one stroke without its loudness: manners, word and details. */
-function readOne(word: string, accent: Accent, before: Manner[]): SpokenStroke | null {
+/** Reads one stroke without its loudness: modifiers, word and details. */
+function readOne(word: string, accent: Accent, before: Modifier[]): SpokenStroke | null {
   const tapped = /^(tap|slap)\+(.+)$/i.exec(word);
-  const { manners, rest } = mannersBefore(tapped ? tapped[2]! : word);
+  const { modifiers, rest } = modifiersBefore(tapped ? tapped[2]! : word);
   const [name = '', ...details] = readLegato(rest) ? [rest] : rest.split(':');
   const base = baseOf(name);
   if (!base) return null;
-  const all = [...before, ...manners];
-  let stroke = base(all.findLast((manner) => manner.accent)?.accent ?? accent);
+  const all = [...before, ...modifiers];
+  let stroke = base(all.findLast((modifier) => modifier.accent)?.accent ?? accent);
   let dir = stroke.kind === 'strum' ? stroke.dir : strokeDirection(stroke);
   const takesTheArms = goesWithTheArm(stroke);
   if (takesTheArms) dir = null;
-  for (const manner of all) {
-    const so = played(stroke, manner);
+  for (const modifier of all) {
+    const so = played(stroke, modifier);
     if (!so) return null;
     stroke = so;
   }
@@ -264,19 +264,19 @@ function readOne(word: string, accent: Accent, before: Manner[]): SpokenStroke |
 
 /**
  * Reads one token: a stroke, strokes joined by hyphens ("down-up"), or a run of letters ("B-DU").
- * @param manners words that stood before it: "palm", "low"
+ * @param modifiers words that stood before it: "palm", "low"
  * @returns each stroke with its place in the token; null where it is no stroke
  */
 export function readStrokes(
   token: string,
-  manners: string[] = [],
+  modifiers: string[] = [],
 ): { from: number; to: number; spoken: SpokenStroke }[] | null {
-  const before = manners.map((word) => MANNERS[word.toLowerCase()]!);
+  const before = modifiers.map((word) => MODIFIERS[word.toLowerCase()]!);
   const ghost = token.startsWith('(');
   const bangs = /!*$/.exec(token)![0].length;
   const core = token.replace(/^\(/, '').replace(/!*$/, '').replace(/\)$/, '');
   const start = ghost ? 1 : 0;
-  const isPick = readPicked(mannersBefore(core.split(':')[0]!).rest) !== null;
+  const isPick = readPicked(modifiersBefore(core.split(':')[0]!).rest) !== null;
   const lettered = core.length > 1 && core === core.toUpperCase() && core !== core.toLowerCase();
   const marked: Accent = bangs > 1 ? 'strong' : bangs === 1 ? 'accent' : 'normal';
   // DOWN is accented, and DOWN! more so; a letter, and the strings of a pick, have only the sign.
@@ -304,7 +304,7 @@ export function readStrokes(
       strokes.push({ ...at(from, word.length), spoken });
       from += word.length + 1;
       word = '';
-    } else if (!isManner(piece)) {
+    } else if (!isModifier(piece)) {
       return null;
     }
   }

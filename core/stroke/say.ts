@@ -9,7 +9,7 @@ import {
 import { isCompound } from '../time';
 import { naturalDirections } from './arm';
 import { divisions, slots } from './grid';
-import { isJoiner, isManner, readStrokes, sayStroke, type SpokenStroke } from './notation';
+import { isJoiner, isModifier, readStrokes, sayStroke, type SpokenStroke } from './notation';
 
 /**
  * The pattern in words, as players speak it: the strokes of a beat together, beats set apart by
@@ -45,7 +45,8 @@ export interface SayProblem {
 
 export type SayReading = { pattern: Pattern } | { problem: SayProblem };
 
-interface Said {
+/** A stroke as it was said, and where in the text. */
+interface SaidStroke {
   from: number;
   to: number;
   spoken: SpokenStroke;
@@ -55,28 +56,28 @@ interface Said {
 const TOKEN = /\(?[^\s,|()!]+\)?!{0,2}/g;
 
 /** The strokes of a text: by bars, by groups between commas. */
-function readGroups(text: string): Said[][][] | Omit<SayProblem, 'fits'> {
-  const bars: Said[][][] = [];
+function readGroups(text: string): SaidStroke[][][] | Omit<SayProblem, 'fits'> {
+  const bars: SaidStroke[][][] = [];
   for (const bar of text.matchAll(/[^|]+/g)) {
-    const groups: Said[][] = [];
+    const groups: SaidStroke[][] = [];
     for (const part of bar[0].matchAll(/[^,]+/g)) {
-      const group: Said[] = [];
-      let manners: { word: string; from: number }[] = [];
+      const group: SaidStroke[] = [];
+      let modifiers: { word: string; from: number }[] = [];
       for (const token of part[0].matchAll(TOKEN)) {
         const from = bar.index + part.index + token.index;
         if (isJoiner(token[0])) continue;
-        if (isManner(token[0])) {
-          manners.push({ word: token[0], from });
+        if (isModifier(token[0])) {
+          modifiers.push({ word: token[0], from });
           continue;
         }
-        const words = manners.map(({ word }) => word);
+        const words = modifiers.map(({ word }) => word);
         const strokes = readStrokes(token[0], words);
         if (!strokes) {
           const to = from + token[0].length;
           const word = text.slice(from, to);
           if (readStrokes(token[0])) {
             return {
-              from: manners[0]!.from,
+              from: modifiers[0]!.from,
               to,
               message: `“${words.join(' ')}” says nothing about “${word}”.`,
             };
@@ -84,7 +85,7 @@ function readGroups(text: string): Said[][][] | Omit<SayProblem, 'fits'> {
           const message = `“${word}” is no stroke: say down, up, miss, hold, chuck, bass, roll, tap, or the strings of a pick.`;
           return { from, to, message };
         }
-        manners = [];
+        modifiers = [];
         group.push(
           ...strokes.map((stroke) => ({
             ...stroke,
@@ -93,7 +94,7 @@ function readGroups(text: string): Said[][][] | Omit<SayProblem, 'fits'> {
           })),
         );
       }
-      const [left] = manners;
+      const [left] = modifiers;
       if (left) {
         const to = left.from + left.word.length;
         return { from: left.from, to, message: `“${left.word}” wants a stroke after it.` };
@@ -109,11 +110,11 @@ function readGroups(text: string): Said[][][] | Omit<SayProblem, 'fits'> {
 const divisionOf = (slotCount: number): Division | undefined =>
   DIVISIONS.find((division) => division === slotCount);
 
-const fillBeats = (groups: Said[][], beats: number) =>
+const fillBeats = (groups: SaidStroke[][], beats: number) =>
   groups.length === beats && groups.every((group) => divisionOf(group.length));
 
 /**
- * Reads a pattern from words, letters or arrows; see `lexicon.ts` for the words.
+ * Reads a pattern from words, letters or arrows; see `notation.ts` for the words.
  *
  * Where there are as many groups between commas as beats, each group fills its beat. Otherwise the
  * strokes are fitted to the arm: downs fall on the numbers, ups on the &s, and what is passed over is
@@ -151,7 +152,7 @@ function emptyBeats(beats: number, division: Division): PatternBeat[] {
   return Array.from({ length: beats }, () => ({ division, slots: slotsOfBeat }));
 }
 
-function byBeats(groups: Said[][], base: Pattern): Pattern {
+function byBeats(groups: SaidStroke[][], base: Pattern): Pattern {
   const rows = groups.map((group) => divisionOf(group.length)!);
   const empty = rows.flatMap((division) => emptyBeats(1, division));
   const natural = naturalDirections({ ...base, beats: empty });
@@ -167,7 +168,7 @@ function byBeats(groups: Said[][], base: Pattern): Pattern {
  * Three strokes to each beat, misses said too: a triple feel. It takes the arm that it goes with, the shuffle's, or its
  * own where all beats are alike; null where it goes with neither.
  */
-function inThrees(strokes: Said[], base: Pattern): { pattern: Pattern } | null {
+function inThrees(strokes: SaidStroke[], base: Pattern): { pattern: Pattern } | null {
   const beats = base.beats.length;
   if (strokes.length !== 3 * beats || base.meter.unit >= 8 || base.meter.cycle) return null;
   const sides = strokes.map(({ spoken }) => spoken.dir ?? '-');
@@ -195,7 +196,7 @@ function gridsFor(base: Pattern): Division[] {
 
 /** Fits strokes to the arm on one grid; `left` is the first that found no place. */
 function fitOn(
-  strokes: Said[],
+  strokes: SaidStroke[],
   base: Pattern,
   division: Division,
 ): { pattern: Pattern; left: number } {
@@ -220,7 +221,7 @@ function regroup(strokes: Stroke[], division: Division): PatternBeat[] {
   }));
 }
 
-function byArm(strokes: Said[], base: Pattern): SayReading {
+function byArm(strokes: SaidStroke[], base: Pattern): SayReading {
   const grids = gridsFor(base);
   let best = fitOn(strokes, base, grids[0]!);
   for (const division of grids) {
@@ -233,7 +234,12 @@ function byArm(strokes: Said[], base: Pattern): SayReading {
   return { problem: { from, to, message, fits: nearFits(strokes, base, grids, best.pattern) } };
 }
 
-function nearFits(strokes: Said[], base: Pattern, grids: Division[], cut: Pattern): NearFit[] {
+function nearFits(
+  strokes: SaidStroke[],
+  base: Pattern,
+  grids: Division[],
+  cut: Pattern,
+): NearFit[] {
   const fits: NearFit[] = [];
   // One stroke a slot, whichever way it goes.
   const room = DIVISIONS.find((division) => division * base.beats.length >= strokes.length);

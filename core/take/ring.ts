@@ -161,7 +161,7 @@ export function ringOf(
     if (!rise) return told('not heard', `The ${name} string was not heard.`);
     const cents = Math.round(rise.off * 100);
     if (rise.clear < THUD || rise.strength < HARDLY * strong) {
-      return told('damped', `The ${name} string is damped: ${mendDamped(shape, string)}.`);
+      return told('damped', `The ${name} string is damped: ${fixForDamped(shape, string)}.`);
     }
     if (Math.abs(cents) > OTHER_NOTE) {
       const way = cents > 0 ? 'higher' : 'lower';
@@ -173,10 +173,14 @@ export function ringOf(
       );
     }
     if (rise.fall > DAMPED && rise.fall > DAMPED_AGAINST * Math.max(8, usual)) {
-      return told('damped', `The ${name} string dies early: ${mendDamped(shape, string)}.`, cents);
+      return told(
+        'damped',
+        `The ${name} string dies early: ${fixForDamped(shape, string)}.`,
+        cents,
+      );
     }
     if (rise.clear < BUZZ) {
-      return told('buzzes', `The ${name} string buzzes: ${mendBuzz(shape, string)}.`, cents);
+      return told('buzzes', `The ${name} string buzzes: ${fixForBuzz(shape, string)}.`, cents);
     }
     if (Math.abs(cents) > OUT_OF_TUNE) {
       const way = cents > 0 ? 'sharp' : 'flat';
@@ -236,7 +240,7 @@ function assigned(rises: Rise[][]): (Rise | null)[] {
 }
 
 /** What usually lets a string ring again: its own finger, or one beside it that leans on it. */
-function mendDamped({ frets, fingers }: Shape, string: number): string {
+function fixForDamped({ frets, fingers }: Shape, string: number): string {
   const own = fingers[string] ?? 0;
   const beside = [string - 1, string + 1].find(
     (other) => (fingers[other] ?? 0) > 0 && (frets[other] ?? 0) > 0,
@@ -248,7 +252,7 @@ function mendDamped({ frets, fingers }: Shape, string: number): string {
   return 'see that no finger touches it';
 }
 
-function mendBuzz({ fingers }: Shape, string: number): string {
+function fixForBuzz({ fingers }: Shape, string: number): string {
   const own = fingers[string] ?? 0;
   return own > 0
     ? `bring the ${fingerName(own)} closer to the fret, and press a little more`

@@ -44,7 +44,7 @@ export interface CountOptions {
   first?: number;
 }
 
-/** What is said where nothing is said. */
+/** Placeholder for a slot that is not counted. */
 export const UNSAID = '·';
 
 /**

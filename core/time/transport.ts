@@ -41,8 +41,7 @@ export interface Ramp {
  * @example rampTempo(60, { every: 2, by: 4, until: 80, back: false }, 3) // 64
  */
 export function rampTempo(start: number, { every, by, until, back }: Ramp, turn: number): number {
-  const room = Math.max(0, by === 0 ? 0 : (until - start) / by);
-  const steps = Math.ceil(room);
+  const steps = Math.ceil(Math.max(0, by === 0 ? 0 : (until - start) / by));
   const climbed = Math.floor(turn / Math.max(1, every));
   if (steps === 0) return start;
   const round = climbed % (2 * steps);

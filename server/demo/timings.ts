@@ -1,4 +1,4 @@
-import { fretChord, type InstrumentId, INSTRUMENTS, type NewChangeTime, type Shape } from '#core';
+import { fretChord, type InstrumentId, INSTRUMENTS, type TimedPair, type Shape } from '#core';
 
 const DAY = 24 * 60 * 60 * 1000;
 /** Thursdays of the strum circle: so many weeks ago. */
@@ -44,7 +44,7 @@ function shapeOf(symbol: string, id: InstrumentId): Shape {
  * Six weeks of timed changes by players of Kettle Lock, ending in the week before a day.
  * @param today milliseconds since 1970
  */
-export function demoTimings(today: number): (NewChangeTime & { madeAt: Date })[] {
+export function demoTimings(today: number): (TimedPair & { madeAt: Date })[] {
   return PLAYED.flatMap(({ player, instrument: id, pair, from, to, setback }, row) =>
     WEEKS.map((week, evening) => {
       const random = scatter(97 * (row + 1) + evening);

@@ -1,16 +1,16 @@
-import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import {
   type ChangeTime,
   changeTimeSchema,
   createChangeTimeSchema,
   type Entry,
-  type NewChangeTime,
+  type TimedPair,
 } from '#core';
 import { z } from 'zod';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
-import { addEntry, entryOf, whole } from './entries';
+import type { ChangeTimeRow } from '../models';
+import { addEntry, entryOf, once, stampOf, whole } from './entries';
 
 /** Timings that one answer holds, the newest. */
 const MOST_LISTED = 500;
@@ -36,14 +36,13 @@ export async function timingsOn(
     order: [['madeAt', 'DESC']],
     limit: MOST_LISTED,
   });
-  return rows.flatMap(({ id, madeAt, timing }) => {
-    const read = changeTimeSchema.safeParse({
-      id,
-      madeAt: madeAt.toISOString(),
-      ...(JSON.parse(timing) as object),
-    });
-    return read.success ? [read.data] : [];
-  });
+  return rows.flatMap((row) => timingOfRow(row) ?? []);
+}
+
+/** A timing as it is kept; null for one that a later version wrote. */
+function timingOfRow({ id, madeAt, timing }: ChangeTimeRow): ChangeTime | null {
+  const known: object = JSON.parse(timing);
+  return changeTimeSchema.safeParse({ id, madeAt: madeAt.toISOString(), ...known }).data ?? null;
 }
 
 /** The row of the log for a timing: the middle of what the change took, and the time that was spent. */
@@ -55,7 +54,7 @@ export function changeEntry({
   instrument,
   gaps,
   source,
-}: NewChangeTime & { id: string; madeAt: Date }): Entry {
+}: TimedPair & { id: string; madeAt: Date }): Entry {
   const sorted = [...gaps].sort((a, b) => a - b);
   return entryOf({
     id,
@@ -80,18 +79,23 @@ export function changeTimeRoutes(database: Database) {
   });
 
   router.post('/', async (request, response) => {
-    const timing = check(createChangeTimeSchema, request.body);
-    const row = { id: randomUUID(), madeAt: new Date() };
-    const strings = timing.strings.join();
-    await whole(sequelize, async (transaction) => {
-      await changeTimes.create(
-        { ...row, strings, timing: JSON.stringify(timing) },
-        { transaction },
-      );
-      await addEntry(database, changeEntry({ ...timing, ...row }), transaction);
-    });
-    const made: ChangeTime = { id: row.id, madeAt: row.madeAt.toISOString(), ...timing };
-    response.status(201).json(made);
+    const { id, madeAt, ...timing } = check(createChangeTimeSchema, request.body);
+    const row = stampOf({ id, madeAt });
+    const made = async (): Promise<ChangeTime> => {
+      await whole(sequelize, async (transaction) => {
+        const strings = timing.strings.join();
+        const columns = { ...row, strings, timing: JSON.stringify(timing) };
+        await changeTimes.create(columns, { transaction });
+        await addEntry(database, changeEntry({ ...timing, ...row }), transaction);
+      });
+      return { id: row.id, madeAt: row.madeAt.toISOString(), ...timing };
+    };
+    const known = async () => {
+      const there = id === undefined ? null : await changeTimes.findByPk(id);
+      return there && timingOfRow(there);
+    };
+    const { kept, isNew } = await once(known, made);
+    response.status(isNew ? 201 : 200).json(kept);
   });
 
   router.delete('/:id', async (request, response) => {

@@ -1,4 +1,11 @@
-import { Op, type Sequelize, Transaction, type WhereOptions } from 'sequelize';
+import { randomUUID } from 'node:crypto';
+import {
+  Op,
+  type Sequelize,
+  Transaction,
+  UniqueConstraintError,
+  type WhereOptions,
+} from 'sequelize';
 import { type Entry, entrySchema } from '#core';
 import type { Database } from '../database';
 import type { EntryColumns, EntryRow } from '../models';
@@ -9,6 +16,36 @@ export const whole = <Result>(
   sequelize: Sequelize,
   does: (transaction: Transaction) => Promise<Result>,
 ): Promise<Result> => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, does);
+
+/** The id and the moment of something new; what was made while the server was away brings its own. */
+export function stampOf({ id, madeAt }: { id?: string | undefined; madeAt?: string | undefined }) {
+  const now = Date.now();
+  return {
+    id: id ?? randomUUID(),
+    madeAt: new Date(madeAt === undefined ? now : Math.min(now, Date.parse(madeAt))),
+  };
+}
+
+/**
+ * Keeps something unless it is kept already: what is sent twice, because an answer was lost, is there once.
+ * @param find what is kept under its id; null where nothing is
+ * @returns what is kept, and whether it is new
+ */
+export async function once<Kept>(
+  find: () => Promise<Kept | null>,
+  make: () => Promise<Kept>,
+): Promise<{ kept: Kept; isNew: boolean }> {
+  const known = await find();
+  if (known !== null) return { kept: known, isNew: false };
+  try {
+    return { kept: await make(), isNew: true };
+  } catch (error) {
+    // Two windows may send the same at the same moment.
+    const meanwhile = error instanceof UniqueConstraintError ? await find() : null;
+    if (meanwhile === null) throw error;
+    return { kept: meanwhile, isNew: false };
+  }
+}
 
 /** A row of the log with nothing in it. */
 const EMPTY: Omit<Entry, 'id' | 'madeAt' | 'kind'> = {

@@ -15,7 +15,7 @@ import { bounded } from '../bounds';
 import type { Database } from '../database';
 import { rememberedIn } from '../remembered';
 import { check, Refusal } from '../errors';
-import { addEntry, columnsOf, entryOf, entryOfRow, pageOf, whole } from './entries';
+import { addEntry, columnsOf, entryOf, entryOfRow, once, pageOf, whole } from './entries';
 import { planOf } from './plan';
 import { summaryOf } from './summary';
 
@@ -130,11 +130,11 @@ export function logRoutes(database: Database) {
 
   /** A row that a player adds, with the names of its song as it is called now. */
   const made = (
-    { madeAt, ...rest }: z.infer<typeof newEntrySchema>,
+    { id, madeAt, ...rest }: z.infer<typeof newEntrySchema>,
     song: { id: string; title: string; instrument: string } | null,
   ): Entry =>
     entryOf({
-      id: randomUUID(),
+      id: id ?? randomUUID(),
       madeAt: madeAt ?? new Date().toISOString(),
       ...rest,
       ...(song && { songId: song.id, song: song.title, instrument: song.instrument }),
@@ -143,7 +143,10 @@ export function logRoutes(database: Database) {
         hands: rest.hands ?? 'both',
         whole: rest.whole ?? rest.from === undefined,
       }),
-      source: rest.source ?? (rest.kind === 'take' && madeAt === undefined ? 'word' : 'by hand'),
+      // What has an id was said right after the take, and comes later.
+      source:
+        rest.source ??
+        (rest.kind === 'take' && (madeAt === undefined || id !== undefined) ? 'word' : 'by hand'),
     });
   router.post('/', async (request, response) => {
     const asked = check(newEntrySchema, request.body);
@@ -152,8 +155,17 @@ export function logRoutes(database: Database) {
       throw new Refusal(404, { error: 'There is no such song.' });
     }
     const entry = made(asked, song);
-    await addEntry(database, entry);
-    response.status(201).json(entry);
+    const { kept, isNew } = await once(
+      async () => {
+        const row = asked.id === undefined ? null : await entries.findByPk(asked.id);
+        return row && entryOfRow(row);
+      },
+      async () => {
+        await addEntry(database, entry);
+        return entry;
+      },
+    );
+    response.status(isNew ? 201 : 200).json(kept);
   });
 
   /** Rows of a player's own file: all of them or none, and none that is there already. */

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import express, { type Request, Router } from 'express';
 import {
   checkWav,
@@ -11,18 +10,17 @@ import {
   takeAnswerSchema,
   takeFigures,
   takeOnsetsSchema,
-  type TakeSummary,
   tempoSchema,
 } from '#core';
 import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
-import { addEntry, entryOf, whole } from './entries';
+import { addEntry, entryOf, once, stampOf, whole } from './entries';
 import type { TakeRow } from '../models';
 import { dropFile } from '../recordings';
 import { sentTake, soundFile } from '../sentTakes';
-import { laddered, takeOfRow } from '../storedTakes';
+import { summaryOfRow, takeOfRow } from '../storedTakes';
 import { sendWhole } from './send';
 import { takeSoundRoutes } from './takeSounds';
 
@@ -113,23 +111,17 @@ export function takeRoutes(
     const bytesOf = new Map(sounds.map(({ takeId, bytes }) => [takeId, bytes]));
     response.json(
       rows.map((row) => {
-        const { madeAt, rung, hands, answer, ...rest } = row.get({ plain: true });
-        const soundBytes = bytesOf.get(rest.id);
-        return {
-          ...rest,
-          ...(soundBytes !== undefined && { soundBytes }),
-          ...laddered({ rung, hands, answer }),
-          madeAt: madeAt.toISOString(),
-        } as TakeSummary;
+        const soundBytes = bytesOf.get(row.id);
+        return { ...summaryOfRow(row), ...(soundBytes !== undefined && { soundBytes }) };
       }),
     );
   });
 
   router.post('/', express.json({ limit: '4mb' }), async (request: Request, response) => {
     const { id, document } = await find(request);
-    const { judgement, ...taken } = check(createTakeSchema, request.body);
+    const { id: own, madeAt, judgement, ...taken } = check(createTakeSchema, request.body);
     const { trouble, sentence } = judgement.verdict;
-    const row = { id: randomUUID(), songId: id, madeAt: new Date() };
+    const row = { ...stampOf({ id: own, madeAt }), songId: id };
     const bars = playedBars(document).length;
     const entry = entryOf({
       ...taken,
@@ -144,24 +136,29 @@ export function takeRoutes(
       whole: taken.from === 1 && taken.to >= bars,
       ...takeFigures(judgement, bars),
     });
-    await whole(sequelize, async (transaction) => {
-      await takes.create(
-        {
-          ...row,
-          ...taken,
-          rung: taken.rung ?? null,
-          hands: taken.hands ?? null,
-          answer: null,
-          trouble,
-          sentence,
-          judgement: JSON.stringify(judgement),
-        },
-        { transaction },
-      );
-      await addEntry(database, entry, transaction);
-    });
-    const made = { ...row, madeAt: row.madeAt.toISOString(), ...taken, trouble, sentence };
-    response.status(201).json(made);
+    const made = await once(
+      () => (own === undefined ? Promise.resolve(null) : takes.findByPk(own)),
+      () =>
+        whole(sequelize, async (transaction) => {
+          const kept = await takes.create(
+            {
+              ...row,
+              ...taken,
+              rung: taken.rung ?? null,
+              hands: taken.hands ?? null,
+              answer: null,
+              trouble,
+              sentence,
+              judgement: JSON.stringify(judgement),
+            },
+            { transaction },
+          );
+          await addEntry(database, entry, transaction);
+          return kept;
+        }),
+    );
+    if (made.kept.songId !== id) refuse('id', 'is a take of another song');
+    response.status(made.isNew ? 201 : 200).json(summaryOfRow(made.kept));
   });
 
   const rowOf = async (request: Request) => {

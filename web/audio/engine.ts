@@ -27,6 +27,7 @@ import {
 } from '#core';
 import { SampleBank } from './sampleBank';
 import { Speaker } from './speaker';
+import tickerUrl from './ticker.worker.ts?worker&url';
 
 /** What is to be played; it may be replaced while it plays. */
 export interface Score extends Playback {
@@ -98,7 +99,7 @@ export class Engine {
     const context = new AudioContext({ latencyHint: 'interactive' });
     this.bank = new SampleBank(context);
     this.speaker = new Speaker(context, this.bank, context.destination);
-    this.ticker = new Worker(new URL('./ticker.worker.ts', import.meta.url), { type: 'module' });
+    this.ticker = new Worker(tickerUrl, { type: 'module' });
     this.ticker.onmessage = () => this.schedule();
     this.context = context;
     return context;

@@ -1,23 +1,22 @@
-import { type Remote, wrap } from 'comlink';
 import { type Sound, soundKey } from '#core';
+import { lazyWorker } from '../workers/remote';
 import type { Renderer } from './render.worker';
+import url from './render.worker.ts?worker&url';
+
+const renderer = lazyWorker<Renderer>(url);
 
 /** The rendered sounds of one audio context: made in a worker, each once. */
 export class SampleBank {
-  private readonly renderer: Remote<Renderer>;
   private readonly buffers = new Map<string, AudioBuffer>();
 
-  constructor(private readonly context: BaseAudioContext) {
-    const worker = new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module' });
-    this.renderer = wrap<Renderer>(worker);
-  }
+  constructor(private readonly context: BaseAudioContext) {}
 
   /** Renders what is still missing. */
   async prepare(sounds: Sound[]): Promise<void> {
     const missing = sounds.filter((sound) => !this.buffers.has(soundKey(sound)));
     if (missing.length === 0) return;
     const { sampleRate } = this.context;
-    const rendered = await this.renderer.render(missing, sampleRate);
+    const rendered = await renderer().render(missing, sampleRate);
     missing.forEach((sound, index) => {
       const samples = rendered[index]!;
       const buffer = this.context.createBuffer(1, samples.length, sampleRate);

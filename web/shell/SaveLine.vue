@@ -3,9 +3,11 @@ import Button from 'primevue/button';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { useSongStore } from '../stores/song';
+import { useUnsentStore } from '../stores/unsent';
 
 /** Where the latest edit is, in words; and the choice where two versions have parted. */
 const songs = useSongStore();
+const unsent = useUnsentStore();
 
 const words = computed(() => {
   if (!songs.id) return '';
@@ -34,6 +36,13 @@ const needsPlayer = computed(() =>
 <template>
   <p class="save" :class="{ needs: needsPlayer }" role="status" data-testid="save-state">
     {{ words }}
+    <span
+      v-if="unsent.count > 0"
+      class="notice"
+      title="What you practised while the server was away is kept in this browser, and sent when it is back."
+      >Practice to send: {{ unsent.count }}</span
+    >
+    <span v-if="unsent.trouble" class="notice">{{ unsent.trouble }}</span>
     <span v-if="songs.told ?? songs.notice" class="notice">{{ songs.told ?? songs.notice }}</span>
     <Button v-if="songs.state === 'gone'" size="small" label="Put it back" @click="putBack" />
     <template v-if="songs.state === 'conflict'">

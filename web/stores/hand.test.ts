@@ -11,7 +11,7 @@ import {
 } from '#core';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, Away } from '../remote/client';
+import { api, Away, Refused } from '../remote/client';
 import { useHandStore } from './hand';
 import { useSongStore } from './song';
 
@@ -124,11 +124,15 @@ describe('what the hand has time for', () => {
     expect(ceiling()).toBeCloseTo(before, 6);
   });
 
-  it('leaves what is there where a timing cannot be kept', async () => {
+  it('counts a timing that waits for the server, and none that was refused', async () => {
     const { hand } = await opened();
     vi.spyOn(api, 'createChangeTime').mockRejectedValue(new Away());
-    await expect(hand.keep(timing([500]))).rejects.toThrow('cannot be reached');
-    expect(hand.timings).toEqual([]);
+    expect(await hand.keep(timing([500]))).toBe(false);
+    // It counts already, and waits in the browser.
+    expect(hand.timings).toHaveLength(1);
+    vi.spyOn(api, 'createChangeTime').mockRejectedValue(new Refused(400, 'gaps: too many', null));
+    await expect(hand.keep(timing([500]))).rejects.toThrow('too many');
+    expect(hand.timings).toHaveLength(1);
   });
 
   it('keeps what was worked out last where it fails, says so, and tries again', async () => {

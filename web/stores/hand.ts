@@ -8,6 +8,7 @@ import { plain } from '../workers/plain';
 import { useMixerStore } from './mixer';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
+import { useUnsentStore } from './unsent';
 
 /** So long after the last edit the changes are worked out again. */
 const WORK_OUT_AFTER = 120;
@@ -17,6 +18,7 @@ export const useHandStore = defineStore('hand', () => {
   const songs = useSongStore();
   const mixer = useMixerStore();
   const player = usePlayerStore();
+  const unsent = useUnsentStore();
   const timings = shallowRef<ChangeTime[]>([]);
   /** Worked out for the song as it was a moment ago; null before the first time. */
   const found = shallowRef<SongHand | null>(null);
@@ -77,9 +79,11 @@ export const useHandStore = defineStore('hand', () => {
     return song.tempo * mixer.speed > ceiling + 0.5 ? Math.floor(ceiling) : null;
   });
 
-  async function keep(timing: NewChangeTime): Promise<void> {
-    const made = await api.createChangeTime(timing);
+  /** @returns whether the server has it already; else it waits in this browser */
+  async function keep(timing: NewChangeTime): Promise<boolean> {
+    const { made, kept } = await unsent.giveTiming(timing);
     if (made.strings.join() === strings.value) timings.value = [made, ...timings.value];
+    return kept;
   }
 
   async function remove(id: string): Promise<void> {

@@ -13,11 +13,12 @@ import {
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';
-import { api, Away } from '../remote/client';
+import { api, Away, Refused } from '../remote/client';
 import { usePlayerStore } from './player';
 import { usePracticeStore } from './practice';
 import { useSongStore } from './song';
 import { useTakesStore } from './takes';
+import { useUnsentStore } from './unsent';
 
 vi.mock('../workers/ear', () => ({
   earWorker: () => ({
@@ -176,8 +177,12 @@ describe('practice', () => {
     ]);
     vi.mocked(api.addEntry).mockRejectedValueOnce(new Away());
     await practice.say('so-so', 40);
-    expect(practice.trouble).toContain('not kept in the log');
+    expect(practice.trouble).toBeNull();
+    expect(useUnsentStore().count).toBe(1);
     expect(practice.taken).toHaveLength(2);
+    vi.mocked(api.addEntry).mockRejectedValueOnce(new Refused(404, 'There is no such song.', null));
+    await practice.say('so-so', 40);
+    expect(practice.trouble).toBe('This was not kept in the log: There is no such song.');
   });
 
   it('sets the tempo of the rung and not of the song', async () => {

@@ -25,6 +25,7 @@ import { useHandStore } from './hand';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
 import { useTakesStore } from './takes';
+import { useUnsentStore } from './unsent';
 import { useViewStore } from './view';
 
 /** Takes of the log from which the next step follows. */
@@ -38,6 +39,7 @@ export const usePracticeStore = defineStore('practice', () => {
   const songs = useSongStore();
   const player = usePlayerStore();
   const takes = useTakesStore();
+  const unsent = useUnsentStore();
   const hand = useHandStore();
   const view = useViewStore();
 
@@ -252,7 +254,7 @@ export const usePracticeStore = defineStore('practice', () => {
       ];
     }
     trouble.value = null;
-    await api.addEntry(row).catch((error: unknown) => {
+    await unsent.giveEntry(row).catch((error: unknown) => {
       trouble.value = `This was not kept in the log: ${error instanceof Error ? error.message : String(error)}`;
     });
   }

@@ -11,10 +11,11 @@ import {
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';
-import { api, Away } from '../remote/client';
+import { api, Away, Refused } from '../remote/client';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
 import { useTakesStore } from './takes';
+import { useUnsentStore } from './unsent';
 
 vi.mock('../workers/ear', () => ({
   earWorker: () => ({
@@ -47,13 +48,15 @@ beforeEach(() => {
   kept = [];
   vi.spyOn(api, 'readSong').mockResolvedValue(stored);
   vi.spyOn(api, 'listTakes').mockImplementation(async () => kept);
-  vi.spyOn(api, 'createTake').mockImplementation(async (songId, { judgement, ...take }) => {
-    const { trouble, sentence } = judgement.verdict;
-    const made = { id: `take ${kept.length + 1}`, songId, madeAt: '2026-11-25T19:00:00.000Z' };
-    const summary = { ...made, ...take, trouble, sentence };
-    kept = [summary, ...kept];
-    return summary;
-  });
+  vi.spyOn(api, 'createTake').mockImplementation(
+    async (songId, { judgement, id: own, ...take }) => {
+      const { trouble, sentence } = judgement.verdict;
+      const made = { id: own ?? '', songId, madeAt: '2026-11-25T19:00:00.000Z' };
+      const summary = { ...take, ...made, trouble, sentence };
+      kept = [summary, ...kept];
+      return summary;
+    },
+  );
 });
 afterEach(() => {
   vi.restoreAllMocks();
@@ -73,7 +76,8 @@ describe('takes', () => {
   it('are judged, shown, kept and listed', async () => {
     const { takes } = await opened();
     await takes.fromOnsets(onsets);
-    expect(takes.shown).toMatchObject({ id: 'take 1', source: 'taps', tempo: 100, from: 1, to: 4 });
+    expect(takes.shown).toMatchObject({ source: 'taps', tempo: 100, from: 1, to: 4 });
+    expect(takes.shown!.id).toBe(kept[0]!.id);
     expect(takes.shown!.judgement.verdict.trouble).toBe('clean');
     expect(takes.list).toHaveLength(1);
     expect(takes.judging).toBe(false);
@@ -91,13 +95,29 @@ describe('takes', () => {
     expect(takes.shown!.judgement.strokes[0]!.strike).toBe(4);
   });
 
-  it('are shown though they cannot be kept, and that is said', async () => {
+  it('wait in the browser while the server is away, and are kept when it is back', async () => {
     const { takes } = await opened();
-    vi.spyOn(api, 'createTake').mockRejectedValue(new Away());
+    const create = vi.mocked(api.createTake);
+    const reached = create.getMockImplementation()!;
+    create.mockRejectedValue(new Away());
     await takes.fromOnsets(onsets);
     expect(takes.shown).toMatchObject({ id: null });
-    expect(takes.trouble).toContain('was not kept');
+    expect(takes.trouble).toContain('sent when the server is back');
     expect(takes.list).toEqual([]);
+
+    create.mockImplementation(reached);
+    await useUnsentStore().send();
+    await vi.waitFor(() => expect(takes.list).toHaveLength(1));
+    expect(takes.shown).toMatchObject({ id: takes.list[0]!.id });
+    expect(takes.trouble).toBeNull();
+  });
+
+  it('are shown though they cannot be kept, and why is said', async () => {
+    const { takes } = await opened();
+    vi.mocked(api.createTake).mockRejectedValue(new Refused(404, 'There is no such song.', null));
+    await takes.fromOnsets(onsets);
+    expect(takes.shown).toMatchObject({ id: null });
+    expect(takes.trouble).toBe('This verdict was not kept: There is no such song.');
   });
 
   it('leave the one before where they cannot be read', async () => {
@@ -112,21 +132,23 @@ describe('takes', () => {
   it('are opened again and taken away', async () => {
     const { takes } = await opened();
     await takes.fromOnsets(onsets);
-    const { id: _, ...take } = takes.shown!;
+    const { id: first, ...take } = takes.shown!;
+    const id = first!;
     vi.spyOn(api, 'readTake').mockResolvedValue({
       ...take,
-      id: 'take 1',
+      id,
       songId: 'one',
       madeAt: '2026-11-25T19:00:00.000Z',
     });
     vi.spyOn(api, 'deleteTake').mockResolvedValue(null);
     await takes.fromOnsets([]);
     expect(takes.shown!.judgement.verdict.trouble).toBe('unjudged');
-    await takes.open('take 1');
+    await takes.open(id);
     expect(takes.shown!.judgement.verdict.trouble).toBe('clean');
-    await takes.remove('take 1');
+    await takes.remove(id);
     expect(takes.shown).toBeNull();
-    expect(takes.list.map(({ id }) => id)).toEqual(['take 2']);
+    expect(takes.list).toHaveLength(1);
+    expect(takes.list[0]!.id).not.toBe(id);
   });
 
   it('go with their song', async () => {

@@ -10,25 +10,37 @@ import {
   type TakeOnset,
   type TakeSummary,
 } from '#core';
-import { api } from '../remote/client';
+import { api, Away } from '../remote/client';
 import { earWorker } from '../workers/ear';
 import { plain } from '../workers/plain';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
+import { useUnsentStore } from './unsent';
 
 /** A take that was judged, with what it was a take of. */
-export interface JudgedTake extends Omit<NewTake, 'source'> {
-  source: NewTake['source'];
-  /** Where it is kept; null where it could not be. */
+export interface JudgedTake extends Omit<NewTake, 'id' | 'madeAt'> {
+  /** Where it is kept; null where it is not yet, or could not be. */
   id: string | null;
+  /** The id under which it will be kept, while it waits for the server. */
+  waits?: string;
   /** What is written to it. */
   answer?: string | undefined;
 }
+
+const WAITS =
+  'The server is away. This take is kept in this browser, and sent when the server is back.';
+const reason = (error: unknown) =>
+  error instanceof Away
+    ? 'the server is away, and this browser has no room for it.'
+    : error instanceof Error
+      ? error.message
+      : String(error);
 
 /** Takes of the open song: the one that is looked at, and those that are kept. */
 export const useTakesStore = defineStore('takes', () => {
   const songs = useSongStore();
   const player = usePlayerStore();
+  const unsent = useUnsentStore();
   const shown = shallowRef<JudgedTake | null>(null);
   /** The take that was judged last, of this visit. */
   const latest = shallowRef<JudgedTake | null>(null);
@@ -93,15 +105,31 @@ export const useTakesStore = defineStore('takes', () => {
   }
 
   async function keep(songId: string, take: NewTake): Promise<void> {
-    const made = await api.createTake(songId, take).catch(() => null);
-    if (songs.id !== songId) return;
-    if (!made) {
-      trouble.value = 'The server cannot be reached, so this verdict was not kept.';
-      return;
+    try {
+      const { kept, id } = await unsent.giveTake(songId, take);
+      if (songs.id !== songId) return;
+      if (!kept) trouble.value = WAITS;
+      else list.value = [kept, ...list.value];
+      if (shown.value?.judgement === take.judgement) {
+        shown.value = kept ? { ...shown.value, id } : { ...shown.value, waits: id };
+      }
+    } catch (error) {
+      if (songs.id === songId) trouble.value = `This verdict was not kept: ${reason(error)}`;
     }
-    if (shown.value?.judgement === take.judgement) shown.value = { ...shown.value, id: made.id };
-    list.value = [made, ...list.value];
   }
+  // What had to wait is kept now.
+  watch(
+    () => unsent.sent,
+    async (ids) => {
+      const waited = shown.value?.waits;
+      if (shown.value && waited !== undefined && ids.includes(waited)) {
+        const { waits: _, ...take } = shown.value;
+        shown.value = { ...take, id: waited };
+      }
+      if (trouble.value === WAITS) trouble.value = null;
+      await reload();
+    },
+  );
 
   /** A take of something that is no song of the shelf: a row of the log without the strokes. */
   async function note(take: NewTake, { title, instrument }: Song): Promise<void> {
@@ -120,9 +148,11 @@ export const useTakesStore = defineStore('takes', () => {
       source,
       trouble: judgement.verdict.trouble,
     };
-    await api.addEntry(row).catch(() => {
-      trouble.value = 'The server cannot be reached, so this take is not in the log.';
-    });
+    try {
+      if (!(await unsent.giveEntry(row))) trouble.value = WAITS;
+    } catch (error) {
+      trouble.value = `This take is not in the log: ${reason(error)}`;
+    }
   }
 
   const ear = earWorker;

@@ -1,12 +1,6 @@
-import { type Remote, wrap } from 'comlink';
+import url from './along.worker.ts?worker&url';
 import type { Along } from './along.worker';
+import { lazyWorker } from './remote';
 
-let remote: Remote<Along> | null = null;
-
-/** The worker that listens to recordings; started with its first use. */
-export function alongWorker(): Remote<Along> {
-  remote ??= wrap<Along>(
-    new Worker(new URL('./along.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return remote;
-}
+/** The worker that listens to recordings. */
+export const alongWorker = lazyWorker<Along>(url);

@@ -1,10 +1,6 @@
-import { type Remote, wrap } from 'comlink';
+import url from './ear.worker.ts?worker&url';
 import type { Ear } from './ear.worker';
+import { lazyWorker } from './remote';
 
-let remote: Remote<Ear> | null = null;
-
-/** The worker that listens to takes; started with its first use. */
-export function earWorker(): Remote<Ear> {
-  remote ??= wrap<Ear>(new Worker(new URL('./ear.worker.ts', import.meta.url), { type: 'module' }));
-  return remote;
-}
+/** The worker that listens to takes. */
+export const earWorker = lazyWorker<Ear>(url);

@@ -1,12 +1,6 @@
-import { type Remote, wrap } from 'comlink';
+import url from './hand.worker.ts?worker&url';
 import type { HandWorker } from './hand.worker';
+import { lazyWorker } from './remote';
 
-let remote: Remote<HandWorker> | null = null;
-
-/** The worker that works out what the hand has time for; started with its first use. */
-export function handWorker(): Remote<HandWorker> {
-  remote ??= wrap<HandWorker>(
-    new Worker(new URL('./hand.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return remote;
-}
+/** The worker that works out what the hand has time for. */
+export const handWorker = lazyWorker<HandWorker>(url);

@@ -1,12 +1,6 @@
-import { type Remote, wrap } from 'comlink';
+import url from './neck.worker.ts?worker&url';
 import type { Neck } from './neck.worker';
+import { lazyWorker } from './remote';
 
-let remote: Remote<Neck> | null = null;
-
-/** The worker that searches over a whole song; started with its first use. */
-export function neckWorker(): Remote<Neck> {
-  remote ??= wrap<Neck>(
-    new Worker(new URL('./neck.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return remote;
-}
+/** The worker that searches over a whole song. */
+export const neckWorker = lazyWorker<Neck>(url);

@@ -1,6 +1,8 @@
-import { type Remote, wrap } from 'comlink';
+import type { Remote } from 'comlink';
+import url from './readers.worker.ts?worker&url';
 import type { ChartAnswer, TakeOnset } from '#core';
 import type { Readers } from './readers.worker';
+import { remoteOf } from './remote';
 
 /** Milliseconds within which a file has to be read. */
 const WITHIN = 10_000;
@@ -12,12 +14,12 @@ const WITHIN = 10_000;
 async function read<Answer>(
   by: (readers: Remote<Readers>) => PromiseLike<Answer>,
 ): Promise<Answer> {
-  const worker = new Worker(new URL('./readers.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(url, { type: 'module' });
   try {
     const late = new Promise<never>((_, reject) => {
       setTimeout(() => reject(new Error('it takes too long to read.')), WITHIN);
     });
-    return await Promise.race([by(wrap<Readers>(worker)), late]);
+    return await Promise.race([by(remoteOf<Readers>(worker)), late]);
   } finally {
     worker.terminate();
   }

@@ -1,12 +1,6 @@
-import { type Remote, wrap } from 'comlink';
+import url from './sheet.worker.ts?worker&url';
 import type { Press } from './sheet.worker';
+import { lazyWorker } from './remote';
 
-let press: Remote<Press> | null = null;
-
-/** The worker that lays sheets out, started when it is first asked. */
-export function sheetWorker(): Remote<Press> {
-  press ??= wrap<Press>(
-    new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return press;
-}
+/** The worker that lays sheets out. */
+export const sheetWorker = lazyWorker<Press>(url);

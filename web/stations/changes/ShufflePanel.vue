@@ -68,7 +68,7 @@ function practise(): void {
 </script>
 
 <template>
-  <section class="deal" aria-label="Changes in random order">
+  <section class="shuffle" aria-label="Changes in random order">
     <div class="actions">
       <Button
         :label="player.auditioning ? 'Stop' : 'Play them with the click'"
@@ -130,7 +130,7 @@ function practise(): void {
 </template>
 
 <style scoped>
-.deal {
+.shuffle {
   display: grid;
   gap: 0.8rem;
   align-content: start;

@@ -85,18 +85,25 @@ async function finish(gaps: number[]): Promise<void> {
   result.value = timedChange(gaps);
   told.value = away;
   const { instrument } = props.song;
-  await hand
-    .keep({
-      from: pair.value.from.symbol,
-      to: pair.value.to.symbol,
-      fromShape: plainShape(pair.value.from.shape),
-      toShape: plainShape(pair.value.to.shape),
-      instrument: instrument.name,
-      strings: [...instrument.strings],
-      gaps,
-      source: heard ? 'heard' : 'taps',
-    })
-    .catch(() => (told.value = 'The server cannot be reached, so this timing was not kept.'));
+  const timing = {
+    from: pair.value.from.symbol,
+    to: pair.value.to.symbol,
+    fromShape: plainShape(pair.value.from.shape),
+    toShape: plainShape(pair.value.to.shape),
+    instrument: instrument.name,
+    strings: [...instrument.strings],
+    gaps,
+    source: heard ? ('heard' as const) : ('taps' as const),
+  };
+  try {
+    if (!(await hand.keep(timing))) {
+      told.value =
+        'The server is away. This timing is kept in this browser, and sent when the server is back.';
+    }
+  } catch {
+    told.value =
+      'This timing was not kept: the server is away, and this browser has no room for it.';
+  }
 }
 const timer = useChangeTimer((gaps) => void finish(gaps));
 

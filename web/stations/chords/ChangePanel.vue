@@ -75,7 +75,7 @@ const answers = computed(() => {
       instrument,
       capo,
       key,
-      room: pair.room,
+      available: pair.available,
       noteTicks: noteTicks.value,
     }),
   }));

@@ -74,7 +74,7 @@ const transition = computed({
 });
 
 const AS_PATTERN = 'pattern';
-const arrivals = [
+const landingWays = [
   { label: 'struck as the pattern', value: AS_PATTERN },
   { label: 'bass note first', value: 'bass' },
   { label: 'bass side first', value: 'bass side' },
@@ -113,7 +113,7 @@ const suggested = computed(() => {
     capo: props.song.capo,
     key: guessKey(held.chords),
     noteTicks: noteTicks.value,
-    room: props.landing.tick - props.before.tick,
+    available: props.landing.tick - props.before.tick,
   });
 });
 
@@ -159,7 +159,7 @@ const ready = computed(() => props.before !== null);
       />
       <ChooseOne
         v-model="arrival"
-        :options="ready ? arrivals : arrivals.slice(0, -1)"
+        :options="ready ? landingWays : landingWays.slice(0, -1)"
         :aria-label="`How ${landing.symbol} is first struck`"
       />
       <ToggleButton

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { plain } from '../../workers/plain';
-import { proxy, type Remote, wrap } from 'comlink';
+import { proxy } from 'comlink';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import InputNumber from 'primevue/inputnumber';
@@ -16,11 +16,13 @@ import {
   songChords,
   type Span,
 } from '#core';
+import mixdownUrl from '../../audio/mixdown.worker.ts?worker&url';
 import type { MixdownDesk } from '../../audio/mixdown.worker';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { download } from '../../shell/download';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
+import { remoteOf } from '../../workers/remote';
 
 /** The song, a section, the chosen loop or the pattern as a sound file. */
 const props = defineProps<{ song: Song }>();
@@ -96,10 +98,8 @@ function mixOf(): Mix {
 async function make(): Promise<void> {
   trouble.value = '';
   progress.value = 0;
-  worker = new Worker(new URL('../../audio/mixdown.worker.ts', import.meta.url), {
-    type: 'module',
-  });
-  const desk: Remote<MixdownDesk> = wrap<MixdownDesk>(worker);
+  worker = new Worker(mixdownUrl, { type: 'module' });
+  const desk = remoteOf<MixdownDesk>(worker);
   const mine = worker;
   try {
     const told = proxy((share: number) => {

@@ -12,12 +12,13 @@ import {
   WRIST_TEST_SECONDS,
   wristLimit,
 } from '#core';
-import { api } from '../../remote/client';
+import { useUnsentStore } from '../../stores/unsent';
 import { useViewStore } from '../../stores/view';
 
 /** How fast the arm has to be, how fast this player's is, and the test that measures it. */
 const props = defineProps<{ report: ArmReport; pattern: Pattern; tempo: number }>();
 const view = useViewStore();
+const unsent = useUnsentStore();
 
 const where = computed(() =>
   placeName(divisions(props.pattern), props.pattern.meter, props.report.busiestSlot),
@@ -69,11 +70,11 @@ function finish(): void {
     found === null
       ? 'Too few taps to tell. Nothing was changed.'
       : `You keep up ${found.toFixed(1)} half-swings a second.`;
-  // The log has every test; where the server is away, the limit is what counts.
+  // The log has every test; where it cannot be kept, the limit is what counts.
   if (found !== null) {
     const tempo = Number(found.toFixed(1));
-    void api
-      .addEntry({ kind: 'wrist', tempo, seconds: WRIST_TEST_SECONDS - Math.max(0, left.value) })
+    void unsent
+      .giveEntry({ kind: 'wrist', tempo, seconds: WRIST_TEST_SECONDS - Math.max(0, left.value) })
       .catch(() => undefined);
   }
 }

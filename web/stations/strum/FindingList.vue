@@ -3,11 +3,11 @@ import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import type { ArmFinding } from '#core';
 
-/** What the arm says: a sentence each, the way to it, and a button that mends it. */
+/** What the arm says: a sentence each, the way to it, and a button that fixes it. */
 const props = defineProps<{ findings: ArmFinding[] }>();
 defineEmits<{
   show: [finding: ArmFinding];
-  mend: [finding: ArmFinding];
+  fix: [finding: ArmFinding];
   mean: [finding: ArmFinding, meant: boolean];
 }>();
 
@@ -40,7 +40,7 @@ const QUIET = {
           size="small"
           :label="finding.fix.label"
           :aria-label="`${finding.fix.label}: ${finding.reason}`"
-          @click="$emit('mend', finding)"
+          @click="$emit('fix', finding)"
         />
         <Button
           size="small"

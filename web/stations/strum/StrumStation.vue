@@ -136,7 +136,7 @@ function show({ slots: [slot] }: ArmFinding): void {
   focusPath();
 }
 
-function mend({ fix: how }: ArmFinding): void {
+function fix({ fix: how }: ArmFinding): void {
   if (how.does === 'tempo') songs.run(commands.setTempo(how.tempo));
   else editor.edit(how.label.toLowerCase(), applyFix(pattern.value, how));
 }
@@ -244,7 +244,7 @@ const panels: { label: string; value: Panel }[] = [
       />
     </div>
 
-    <FindingList :findings="report.findings" @show="show" @mend="mend" @mean="mean" />
+    <FindingList :findings="report.findings" @show="show" @fix="fix" @mean="mean" />
 
     <ul v-if="silent.length > 0" class="silent" role="status" aria-label="The fretting hand">
       <li v-for="message in silent.slice(0, 2)" :key="message">{{ message }}</li>

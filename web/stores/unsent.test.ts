@@ -1,0 +1,89 @@
+// @vitest-environment happy-dom
+import { createPinia, setActivePinia } from 'pinia';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { api, Away, Refused } from '../remote/client';
+import { useUnsentStore } from './unsent';
+
+const KEY = 'plucky-wrist:unsent';
+const row = { kind: 'practice' as const, seconds: 600 };
+const away = () => vi.spyOn(api, 'addEntry').mockRejectedValue(new Away());
+const added = () => vi.spyOn(api, 'addEntry').mockImplementation(async (entry) => entry as never);
+
+beforeEach(() => {
+  localStorage.clear();
+  setActivePinia(createPinia());
+});
+afterEach(() => {
+  useUnsentStore().$dispose();
+  vi.unstubAllGlobals();
+  vi.restoreAllMocks();
+});
+
+describe('what was practised while the server was away', () => {
+  it('waits, outlives the window, and is sent in order, each once and with its own moment', async () => {
+    away();
+    const before = useUnsentStore();
+    expect(await before.giveEntry(row)).toBeNull();
+    expect(await before.giveEntry({ ...row, seconds: 60 })).toBeNull();
+    expect(before.count).toBe(2);
+    await before.send();
+    expect(before.count).toBe(2);
+
+    before.$dispose();
+    setActivePinia(createPinia());
+    const sent = added();
+    sent.mockClear();
+    const after = useUnsentStore();
+    await vi.waitFor(() => expect(after.count).toBe(0));
+    const bodies = sent.mock.calls.map(([entry]) => entry);
+    expect(bodies.map(({ seconds }) => seconds)).toEqual([600, 60]);
+    expect(bodies.every(({ id, madeAt }) => id && madeAt)).toBe(true);
+    expect(after.sent).toEqual(bodies.map(({ id }) => id));
+    expect(localStorage.getItem(KEY)).toBeNull();
+    await after.send();
+    expect(sent).toHaveBeenCalledTimes(2);
+  });
+
+  it('waits where the disk of the server is full, too', async () => {
+    vi.spyOn(api, 'addEntry').mockRejectedValue(new Refused(507, 'The disk is full.', null));
+    const unsent = useUnsentStore();
+    expect(await unsent.giveEntry(row)).toBeNull();
+    expect(unsent.count).toBe(1);
+  });
+
+  it('is let go, and told, where the server does not want it', async () => {
+    away();
+    const unsent = useUnsentStore();
+    await unsent.giveEntry(row);
+    vi.mocked(api.addEntry).mockRejectedValue(new Refused(404, 'There is no such song.', null));
+    await unsent.send();
+    expect(unsent.count).toBe(0);
+    expect(unsent.trouble).toContain('There is no such song.');
+  });
+
+  it('is refused at once where it would be refused later', async () => {
+    vi.spyOn(api, 'addEntry').mockRejectedValue(new Refused(400, 'tempo: too quick', null));
+    const unsent = useUnsentStore();
+    await expect(unsent.giveEntry(row)).rejects.toThrow('too quick');
+    expect(unsent.count).toBe(0);
+  });
+
+  it('says that the server is away where the browser has no place for it', async () => {
+    away();
+    const unsent = useUnsentStore();
+    vi.stubGlobal('localStorage', {
+      getItem: () => null,
+      setItem: () => {
+        throw new DOMException('full', 'QuotaExceededError');
+      },
+    });
+    await expect(unsent.giveEntry(row)).rejects.toThrow(Away);
+    expect(unsent.count).toBe(0);
+  });
+
+  it('reads what it can of what another version left', () => {
+    const good = { kind: 'entry', made: row };
+    localStorage.setItem(KEY, JSON.stringify([{ kind: 'of later' }, good, 7]));
+    expect(useUnsentStore().count).toBe(1);
+  });
+});

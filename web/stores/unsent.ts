@@ -1,0 +1,135 @@
+import { useEventListener, useIntervalFn } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { ref, shallowRef } from 'vue';
+import {
+  type ChangeTime,
+  createChangeTimeSchema,
+  createTakeSchema,
+  type NewChangeTime,
+  type NewEntry,
+  newEntrySchema,
+  type NewTake,
+} from '#core';
+import { z } from 'zod';
+import { api, Away, Refused } from '../remote/client';
+
+const waitingSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('take'), songId: z.string(), made: createTakeSchema }),
+  z.object({ kind: z.literal('entry'), made: newEntrySchema }),
+  z.object({ kind: z.literal('timing'), made: createChangeTimeSchema }),
+]);
+type Waiting = z.infer<typeof waitingSchema>;
+
+/** The server is away, or has no place for it at the moment: it is tried again. */
+const later = (error: unknown) =>
+  error instanceof Away || (error instanceof Refused && error.status >= 500);
+
+const KEY = 'plucky-wrist:unsent';
+const RETRY_EVERY = 5000;
+
+/** What was practised while the server was away: kept in this browser, and sent when it is back. */
+export const useUnsentStore = defineStore('unsent', () => {
+  /** How much waits. */
+  const count = ref(read().length);
+  /** The ids of what was sent after it had waited, the last time that anything was. */
+  const sent = shallowRef<string[]>([]);
+  /** What the server did not take when it was back, with the reason. */
+  const trouble = ref<string | null>(null);
+
+  function read(): Waiting[] {
+    try {
+      const list: unknown[] = JSON.parse(localStorage.getItem(KEY) ?? '[]');
+      return list.flatMap((one) => waitingSchema.safeParse(one).data ?? []);
+    } catch {
+      return [];
+    }
+  }
+  /** @throws Error where the browser has no place for it */
+  function write(list: Waiting[]): void {
+    if (list.length === 0) localStorage.removeItem(KEY);
+    else localStorage.setItem(KEY, JSON.stringify(list));
+    count.value = list.length;
+  }
+
+  /**
+   * Sends something, or keeps it here until the server is back.
+   * @returns what the server made of it; null where it waits
+   * @throws Refused where the server does not want it; what the server said where not even the browser can keep it
+   */
+  async function give<Made>(
+    waiting: Waiting & { made: { id: string } },
+    send: () => Promise<Made>,
+  ): Promise<Made | null> {
+    try {
+      return await send();
+    } catch (error) {
+      if (!later(error)) throw error;
+      try {
+        write([...read(), waiting]);
+      } catch {
+        throw error;
+      }
+      return null;
+    }
+  }
+  /** Made here and now, whenever it is sent. */
+  const stamp = () => ({ id: crypto.randomUUID(), madeAt: new Date().toISOString() });
+
+  /** @returns the take as it is kept, or under which id it waits */
+  async function giveTake(songId: string, take: NewTake) {
+    const made = { ...stamp(), ...take };
+    const kept = await give({ kind: 'take', songId, made }, () => api.createTake(songId, made));
+    return { kept, id: made.id };
+  }
+  function giveEntry(entry: NewEntry) {
+    const { id, madeAt } = stamp();
+    return give({ kind: 'entry', made: { ...entry, id, madeAt } }, () =>
+      api.addEntry({ ...entry, id }),
+    );
+  }
+  /** @returns the timing, and whether the server has it already */
+  async function giveTiming(timing: NewChangeTime): Promise<{ made: ChangeTime; kept: boolean }> {
+    const made = { ...timing, ...stamp() };
+    const kept = await give({ kind: 'timing', made }, () => api.createChangeTime(made));
+    return { made: kept ?? made, kept: kept !== null };
+  }
+
+  function sendOne(waiting: Waiting): Promise<unknown> {
+    if (waiting.kind === 'take') return api.createTake(waiting.songId, waiting.made);
+    if (waiting.kind === 'entry') return api.addEntry(waiting.made);
+    return api.createChangeTime(waiting.made);
+  }
+  let sending = false;
+  /** Sends what waits, in order, until the server is away again. */
+  async function send(): Promise<void> {
+    if (sending || count.value === 0) return;
+    sending = true;
+    const done: string[] = [];
+    try {
+      for (const waiting of read()) {
+        try {
+          await sendOne(waiting);
+        } catch (error) {
+          if (later(error)) break;
+          const why = error instanceof Error ? error.message : String(error);
+          trouble.value = `Something that was practised while the server was away was not taken: ${why}`;
+        }
+        const { id } = waiting.made;
+        write(read().filter(({ made }) => made.id !== id));
+        if (id !== undefined) done.push(id);
+      }
+    } finally {
+      sending = false;
+    }
+    if (done.length > 0) sent.value = done;
+  }
+
+  useIntervalFn(() => void send(), RETRY_EVERY, { immediateCallback: true });
+  useEventListener(window, 'online', () => void send());
+  // Another window may have sent it, or kept more.
+  useEventListener(window, 'storage', ({ key }) => {
+    if (key === KEY) count.value = read().length;
+  });
+
+  return { count, sent, trouble, giveTake, giveEntry, giveTiming, send };
+});
