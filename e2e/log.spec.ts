@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { strFromU8, unzipSync } from 'fflate';
 import { type App, expect, goTo, look, openSong, test } from './app';
 
 const answer = (page: Page) => page.getByRole('heading', { level: 1 });
@@ -111,9 +112,20 @@ test('an archive is saved, everything is lost, and all is back from it', async (
   await logOf(page, app);
   const before = await answer(page).textContent();
   await look(page, 'Files');
+  // How the app is set up goes along; what only waits for the server does not.
+  await page.evaluate(() => {
+    localStorage.setItem('plucky-wrist:left-handed', 'true');
+    localStorage.setItem('plucky-wrist:draft:one', '{}');
+    localStorage.setItem('plucky-wrist:unsent', '[]');
+  });
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save an archive' }).click();
   const archive = readFileSync((await (await saving).path())!);
+  const settings: object = JSON.parse(strFromU8(unzipSync(archive)['settings.json']!));
+  const names = Object.keys(settings);
+  expect(names).toContain('plucky-wrist:left-handed');
+  expect(names.filter((name) => /draft|unsent/.test(name))).toEqual([]);
+  await page.evaluate(() => localStorage.removeItem('plucky-wrist:left-handed'));
   const ask = async (method: string, path: string) =>
     (await fetch(`${app.url}/api/${path}`, { method })).json().catch(() => null);
   for (const { id } of (await ask('GET', 'songs')) as { id: string }[])

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, unzip, zip, type Zippable } from 'fflate';
+import { strFromU8, strToU8, zip, type Zippable } from 'fflate';
 import type { Model, ModelStatic } from 'sequelize';
 import { z } from 'zod';
 import {
@@ -30,6 +30,7 @@ import { patternColumns, songColumns } from './columns';
 import { dropFile } from './recordings';
 import { columnsOf, entryOfRow, whole } from './routes/entries';
 import { keptTake, takeColumns } from './storedTakes';
+import { unpacked } from './unpacked';
 
 /**
  * The whole shelf as one file, a ZIP of JSON: songs, patterns, the log, takes, timings, and how the app was set up.
@@ -112,37 +113,18 @@ export async function makeArchive(
   });
 }
 
-function unpacked(bytes: Uint8Array): Promise<Record<string, Uint8Array>> {
-  let total = 0;
-  let count = 0;
-  const refusal = (message: string) => new Refusal(400, { error: message });
-  return new Promise((resolve, reject) => {
-    unzip(
-      bytes,
-      {
-        filter: ({ name, originalSize }) => {
-          total += originalSize;
-          count += 1;
-          const wanted = name.endsWith('.json') || isRecordingFile(name);
-          return total <= MOST_BYTES && count <= MOST_FILES && wanted;
-        },
-      },
-      (error, files) => {
-        if (error) reject(refusal('This is not an archive: it is no ZIP file that can be read.'));
-        else if (total > MOST_BYTES || count > MOST_FILES) {
-          reject(refusal('This archive unfolds to more than 256 MB.'));
-        } else resolve(files);
-      },
-    );
-  });
-}
-
 /**
  * What an archive holds.
  * @throws Refusal 400 where it is none
  */
 export async function readArchive(bytes: Uint8Array): Promise<Contents> {
-  const files = await unpacked(bytes);
+  const files = await unpacked(bytes, {
+    bytes: MOST_BYTES,
+    files: MOST_FILES,
+    noZip: 'This is not an archive: it is no ZIP file that can be read.',
+    tooMuch: 'This archive unfolds to more than 256 MB.',
+    wanted: (name) => name.endsWith('.json') || isRecordingFile(name),
+  });
   const found: Contents = {
     songs: [],
     patterns: [],

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
-import { strFromU8, strToU8, unzip, zip } from 'fflate';
+import { strFromU8, strToU8, zip } from 'fflate';
 import {
   LARGEST_RECORDING,
   type SentTake,
@@ -16,6 +16,7 @@ import { Refusal } from './errors';
 import { dropFile, keepFile, NoRecording, recordingsFolder } from './recordings';
 import { whole } from './routes/entries';
 import { takeColumns } from './storedTakes';
+import { unpacked } from './unpacked';
 
 /**
  * A take to send: a ZIP of `take.json`, which has the song, what was heard and what is answered, and the sound beside
@@ -78,21 +79,12 @@ export function sentTake(
 export async function readSentTake(
   bytes: Uint8Array,
 ): Promise<{ about: SentTake; sound: Uint8Array | null }> {
-  let [total, count] = [0, 0];
-  const files = await new Promise<Record<string, Uint8Array>>((resolve, reject) => {
-    const filter = ({ name, originalSize }: { name: string; originalSize: number }) => {
-      total += originalSize;
-      count += 1;
-      if (name === ABOUT && originalSize > MOST_ABOUT) total = Infinity;
-      return total <= LARGEST_SENT && count <= MOST_FILES;
-    };
-    unzip(bytes, { filter }, (error, found) => {
-      if (error)
-        reject(refuse('This is no take that was sent: it is no ZIP file that can be read.'));
-      else if (total > LARGEST_SENT || count > MOST_FILES) {
-        reject(refuse('This file unfolds to more than a take may have.'));
-      } else resolve(found);
-    });
+  const files = await unpacked(bytes, {
+    bytes: LARGEST_SENT,
+    files: MOST_FILES,
+    noZip: 'This is no take that was sent: it is no ZIP file that can be read.',
+    tooMuch: 'This file unfolds to more than a take may have.',
+    largest: (name) => (name === ABOUT ? MOST_ABOUT : LARGEST_SENT),
   });
   const text = files[ABOUT];
   if (!text)

@@ -1,5 +1,13 @@
 import type { Accent, SectionRules } from '../schema';
 
+/** How loud a section may be as a whole, from soft to loud, in the words that the player reads. */
+export const SECTION_LEVELS: readonly { label: string; value: Accent }[] = [
+  { label: 'very soft', value: 'ghost' },
+  { label: 'as played', value: 'normal' },
+  { label: 'louder', value: 'accent' },
+  { label: 'loudest', value: 'strong' },
+];
+
 /** How loud a section begins and ends. */
 export interface WedgeEnds {
   from: Accent;

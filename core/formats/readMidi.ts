@@ -1,8 +1,9 @@
-import { parseMidi } from 'midi-file';
 import type { Meter } from '../schema';
 import { guessKey, noteName, transposeChord, usesFlats } from '../neck';
+import { DRUM_CHANNEL } from '../take';
 import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
 import type { ChartAnswer } from './chordpro';
+import { type MidiFile, parsedMidi } from './midiFile';
 import type { ReadStroke } from './readRhythm';
 import { chartOfBars, meterOfBeats, type PlacedChord, type ReadBar } from './written';
 
@@ -12,7 +13,6 @@ interface Note {
   midi: number;
 }
 
-const DRUMS = 9;
 const MOST_BARS = 4000;
 
 /** Chords that a reading may find, by their tones above the root; the plainer first. */
@@ -128,15 +128,13 @@ function strokesOf(notes: Note[], bar: number, length: number): ReadStroke[] {
  */
 export function readMidi(bytes: Uint8Array): ChartAnswer {
   const fail = (message: string): ChartAnswer => ({ problem: { line: 1, column: 1, message } });
-  let file: ReturnType<typeof parseMidi>;
+  let file: MidiFile;
   try {
-    file = parseMidi([...bytes]);
-  } catch {
-    return fail('This is no MIDI file that can be read.');
+    file = parsedMidi(bytes);
+  } catch (error) {
+    return fail((error as Error).message);
   }
-  const perQuarter = file.header.ticksPerBeat;
-  if (!perQuarter) return fail('This MIDI file counts in frames of a film, not in beats.');
-  const scale = TICKS_PER_QUARTER / perQuarter;
+  const scale = TICKS_PER_QUARTER / file.ticksPerQuarter;
   const notes: Note[] = [];
   const meters: { at: number; meter: Meter }[] = [];
   const left: { line: number; text: string }[] = [];
@@ -156,7 +154,7 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
       } else if (event.type === 'trackName' && index === 0)
         title ??= event.text.slice(0, 120).trim() || null;
       else if (event.type === 'noteOn' || event.type === 'noteOff') {
-        if (event.channel === DRUMS) continue;
+        if (event.channel === DRUM_CHANNEL) continue;
         const key = `${event.channel}/${event.noteNumber}`;
         const from = open.get(key);
         if (from !== undefined) {

@@ -1,9 +1,8 @@
-import { parseMidi } from 'midi-file';
 import type { Ticks } from '../plain';
 import { type TakeOnset } from '../schema';
-import { strokesOfNotes, type StruckNote } from '../take';
+import { DRUM_CHANNEL, strokesOfNotes, type StruckNote } from '../take';
+import { parsedMidi } from './midiFile';
 
-const DRUMS = 9;
 /** Quarters a minute where a file does not say. */
 const USUAL_MICROSECONDS = 500_000;
 
@@ -14,22 +13,16 @@ const USUAL_MICROSECONDS = 500_000;
  * @example takeOfMidi(toMidi(song))[0].direction // 'down'
  */
 export function takeOfMidi(bytes: Uint8Array): TakeOnset[] {
-  let file: ReturnType<typeof parseMidi>;
-  try {
-    file = parseMidi([...bytes]);
-  } catch {
-    throw new Error('This is no MIDI file that can be read.');
-  }
-  const perQuarter = file.header.ticksPerBeat;
-  if (!perQuarter) throw new Error('This MIDI file counts in frames of a film, not in beats.');
+  const { tracks, ticksPerQuarter } = parsedMidi(bytes);
   const struck: { tick: Ticks; midi: number; velocity: number }[] = [];
   const tempos = [{ tick: 0, microseconds: USUAL_MICROSECONDS }];
-  for (const track of file.tracks) {
+  for (const track of tracks) {
     let tick = 0;
     for (const event of track) {
       tick += event.deltaTime;
       if (event.type === 'setTempo') tempos.push({ tick, microseconds: event.microsecondsPerBeat });
-      if (event.type !== 'noteOn' || event.velocity === 0 || event.channel === DRUMS) continue;
+      if (event.type !== 'noteOn' || event.velocity === 0 || event.channel === DRUM_CHANNEL)
+        continue;
       struck.push({ tick, midi: event.noteNumber, velocity: event.velocity });
     }
   }
@@ -42,7 +35,7 @@ export function takeOfMidi(bytes: Uint8Array): TakeOnset[] {
       const { tick: begins, microseconds } = tempos[next]!;
       at += (begins - from) * perTick;
       from = begins;
-      perTick = microseconds / 1e6 / perQuarter;
+      perTick = microseconds / 1e6 / ticksPerQuarter;
       next += 1;
     }
     return { seconds: at + (tick - from) * perTick, midi, velocity };

@@ -10,8 +10,10 @@ export interface StruckNote {
   velocity: number;
 }
 
-/** Notes that begin within this of the first, in seconds, are one stroke. */
-const RAKE = 0.09;
+/** The MIDI channel of drums, counted from 0: its notes are no pitches. */
+export const DRUM_CHANNEL = 9;
+/** Notes that begin within this of the first are one stroke. */
+export const RAKE_SECONDS: Seconds = 0.09;
 /** Fewer notes than this say nothing of the way of the hand. */
 const STRINGS = 3;
 
@@ -37,7 +39,7 @@ export function strokesOfNotes(notes: readonly StruckNote[]): TakeOnset[] {
   const groups: StruckNote[][] = [];
   for (const note of [...notes].sort((a, b) => a.seconds - b.seconds)) {
     const last = groups.at(-1);
-    if (last && note.seconds - last[0]!.seconds <= RAKE) last.push(note);
+    if (last && note.seconds - last[0]!.seconds <= RAKE_SECONDS) last.push(note);
     else groups.push([note]);
   }
   return groups.map((group) => ({

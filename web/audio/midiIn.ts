@@ -1,4 +1,4 @@
-import type { StruckNote } from '#core';
+import { DRUM_CHANNEL, type StruckNote } from '#core';
 
 /** Notes of the MIDI instruments that are plugged in, while a take is played. */
 export interface MidiIn {
@@ -6,7 +6,6 @@ export interface MidiIn {
 }
 
 const NOTE_ON = 0x90;
-const DRUMS = 9;
 
 /** Whether this browser knows MIDI instruments at all. */
 export const knowsMidi = () => typeof navigator.requestMIDIAccess === 'function';
@@ -30,7 +29,7 @@ export async function openMidi(
   for (const input of inputs) {
     input.onmidimessage = ({ data, timeStamp }) => {
       const [status = 0, midi = 0, velocity = 0] = data ?? [];
-      if ((status & 0xf0) !== NOTE_ON || velocity === 0 || (status & 0x0f) === DRUMS) return;
+      if ((status & 0xf0) !== NOTE_ON || velocity === 0 || (status & 0x0f) === DRUM_CHANNEL) return;
       struck({ seconds: timeStamp / 1000, midi, velocity });
     };
   }

@@ -19,6 +19,7 @@ const helpOpen = ref(false);
 /** The text cut at the underlined places, for the copy that lies behind the field: its last line has an end too. */
 const parts = computed(() => progressionParts(`${text.value}\n`, props.problems));
 
+const crowded = computed(() => hasCrowdedLine(text.value));
 const lines = computed(() => Math.max(props.rows ?? 2, text.value.split('\n').length));
 
 /** Changes the text; the button that was pressed may be gone, so the focus goes where one types on. */
@@ -137,7 +138,7 @@ function goTo(problem: TextProblem): void {
       </dl>
     </div>
     <div id="progression-problems" role="status">
-      <p v-if="hasCrowdedLine(text)" class="hint">
+      <p v-if="crowded" class="hint">
         Chords without a bar line share one bar.
         <button type="button" class="reading" @click="write(oneBarEach(text))">One bar each</button>
       </p>

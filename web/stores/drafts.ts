@@ -8,7 +8,9 @@ import { z } from 'zod';
 const draftSchema = z.object({ revision: z.int(), document: songSchema });
 export type Draft = z.infer<typeof draftSchema>;
 
-const key = (id: string) => `plucky-wrist:draft:${id}`;
+/** What the names of drafts begin with, in the browser's own store. */
+export const DRAFTS = 'plucky-wrist:draft:';
+const key = (id: string) => `${DRAFTS}${id}`;
 
 export function keepDraft(id: string, revision: number, document: Song): void {
   localStorage.setItem(key(id), JSON.stringify({ revision, document }));
@@ -17,6 +19,9 @@ export function keepDraft(id: string, revision: number, document: Song): void {
 export function dropDraft(id: string): void {
   localStorage.removeItem(key(id));
 }
+
+/** Whether any edit is, or was a moment ago, not with the server yet. */
+export const hasDrafts = () => Object.keys(localStorage).some((name) => name.startsWith(DRAFTS));
 
 /** The draft of a song; null where there is none that can be read. */
 export function findDraft(id: string): Draft | null {

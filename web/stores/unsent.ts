@@ -24,7 +24,8 @@ type Waiting = z.infer<typeof waitingSchema>;
 const later = (error: unknown) =>
   error instanceof Away || (error instanceof Refused && error.status >= 500);
 
-const KEY = 'plucky-wrist:unsent';
+/** Where it waits, in the browser's own store. */
+export const UNSENT = 'plucky-wrist:unsent';
 const RETRY_EVERY = 5000;
 
 /** What was practised while the server was away: kept in this browser, and sent when it is back. */
@@ -38,7 +39,7 @@ export const useUnsentStore = defineStore('unsent', () => {
 
   function read(): Waiting[] {
     try {
-      const list: unknown[] = JSON.parse(localStorage.getItem(KEY) ?? '[]');
+      const list: unknown[] = JSON.parse(localStorage.getItem(UNSENT) ?? '[]');
       return list.flatMap((one) => waitingSchema.safeParse(one).data ?? []);
     } catch {
       return [];
@@ -46,8 +47,8 @@ export const useUnsentStore = defineStore('unsent', () => {
   }
   /** @throws Error where the browser has no place for it */
   function write(list: Waiting[]): void {
-    if (list.length === 0) localStorage.removeItem(KEY);
-    else localStorage.setItem(KEY, JSON.stringify(list));
+    if (list.length === 0) localStorage.removeItem(UNSENT);
+    else localStorage.setItem(UNSENT, JSON.stringify(list));
     count.value = list.length;
   }
 
@@ -128,7 +129,7 @@ export const useUnsentStore = defineStore('unsent', () => {
   useEventListener(window, 'online', () => void send());
   // Another window may have sent it, or kept more.
   useEventListener(window, 'storage', ({ key }) => {
-    if (key === KEY) count.value = read().length;
+    if (key === UNSENT) count.value = read().length;
   });
 
   return { count, sent, trouble, giveTake, giveEntry, giveTiming, send };

@@ -6,7 +6,9 @@ import { type ArchiveLook, plural } from '#core';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { api } from '../../remote/client';
 import { download } from '../../shell/download';
+import { DRAFTS } from '../../stores/drafts';
 import { useLogStore } from '../../stores/log';
+import { UNSENT } from '../../stores/unsent';
 
 /** Songs, patterns, log and settings as one file that a person can keep, and back from it. */
 const log = useLogStore();
@@ -18,6 +20,9 @@ const withRecordings = ref(false);
 const told = ref<string | null>(null);
 const busy = ref(false);
 const PREFIX = 'plucky-wrist:';
+/** How the app is set up, and not what waits in this browser for the server. */
+const isSetting = (name: string) =>
+  name.startsWith(PREFIX) && !name.startsWith(DRAFTS) && name !== UNSENT;
 
 async function tried(work: () => Promise<void>): Promise<void> {
   busy.value = true;
@@ -34,8 +39,7 @@ const save = () =>
   tried(async () => {
     const settings = Object.fromEntries(
       Object.entries(localStorage).filter(
-        ([name, value]) =>
-          name.startsWith(PREFIX) && !name.includes('draft') && String(value).length <= 4000,
+        ([name, value]) => isSetting(name) && String(value).length <= 4000,
       ) as [string, string][],
     );
     const day = new Date().toISOString().slice(0, 10);
@@ -56,7 +60,7 @@ const take = () =>
     await api.takeArchive(file.value, newer.value);
     if (withSettings.value) {
       for (const [name, value] of Object.entries(look.value.settings)) {
-        if (name.startsWith(PREFIX)) localStorage.setItem(name, value);
+        if (isSetting(name)) localStorage.setItem(name, value);
       }
     }
     look.value = null;

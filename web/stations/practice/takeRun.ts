@@ -7,6 +7,7 @@ import {
   type Seconds,
   secondsOf,
   secondsPerTick,
+  RAKE_SECONDS,
   strokesOfNotes,
   type StruckNote,
   takeOnMap,
@@ -206,17 +207,22 @@ export function useTakeRun() {
 
   /** Notes of a MIDI instrument, in seconds as those of taps. */
   let notes: StruckNote[] = [];
+  /** Where the stroke that sounds began. */
+  let strokeFrom = -Infinity;
   const midi = shallowRef<MidiIn | null>(null);
   async function startMidi(): Promise<void> {
     notes = [];
+    strokeFrom = -Infinity;
     try {
       midi.value = await openMidi(
         (note) => {
           if (running.value !== 'midi' || (toRecording.value && !recording.playing)) return;
-          const seconds = momentOf(performance.now() / 1000 - note.seconds);
-          const fresh = seconds - (notes.at(-1)?.seconds ?? -1) > 0.09;
+          const ago = performance.now() / 1000 - note.seconds;
+          const seconds = momentOf(ago);
           notes.push({ ...note, seconds });
-          if (fresh) mark(0);
+          if (seconds - strokeFrom <= RAKE_SECONDS) return;
+          strokeFrom = seconds;
+          mark(ago);
         },
         () => {
           told.value = 'The MIDI instrument went away; what was played until then is judged.';
@@ -307,7 +313,9 @@ export function useTakeRun() {
       const recording = await open.close();
       const missing = open.dropped / recording.sampleRate;
       if (missing > LEFT_OUT) {
-        told.value = `The microphone left out ${missing.toFixed(1)} s; what was played there was not heard.`;
+        const gap = `The microphone left out ${missing.toFixed(1)} s; what was played there was not heard.`;
+        // That it went away is told already, and stays.
+        told.value = told.value === null ? gap : `${told.value} ${gap}`;
       }
       await takes.fromSound('microphone', recording);
     }

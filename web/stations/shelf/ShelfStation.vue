@@ -15,6 +15,7 @@ import {
 } from '#core';
 import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
+import { hasDrafts } from '../../stores/drafts';
 import { useSongStore } from '../../stores/song';
 import OpenFile from './OpenFile.vue';
 import SongGlance from './SongGlance.vue';
@@ -76,11 +77,16 @@ const patterns = useAsyncState(
   lastShelf.patterns,
   { immediate: false, onError: () => undefined, resetOnExecute: false },
 );
+/** An edit that was on its way as a page was left may arrive after the shelf was asked for. */
+let onItsWay = hasDrafts();
 /** What may come after the songs: once they are shown, so that nothing keeps them waiting. */
 async function more(): Promise<void> {
   await nextTick();
   firstScreenIsThere();
   await Promise.all([patterns.execute(), practised.execute(), unreadable.execute()]);
+  if (!onItsWay) return;
+  onItsWay = false;
+  await list.execute();
 }
 const leaving = ref<{
   kind: 'song' | 'pattern';

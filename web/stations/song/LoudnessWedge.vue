@@ -1,18 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { type Accent, type SectionRules, wedgeEnds, withWedge } from '#core';
+import { type Accent, SECTION_LEVELS, type SectionRules, wedgeEnds, withWedge } from '#core';
 
 /** How loud a section is from its start to its end: a wedge that is pulled at its ends. */
 const props = defineProps<{ rules: SectionRules; name: string }>();
 const emit = defineEmits<{ set: [rules: Pick<SectionRules, 'level' | 'build'>] }>();
 
-const LEVELS: Accent[] = ['ghost', 'normal', 'accent', 'strong'];
-const WORDS: Record<Accent, string> = {
-  ghost: 'very soft',
-  normal: 'as played',
-  accent: 'louder',
-  strong: 'loudest',
-};
+const LOUDEST = SECTION_LEVELS.length - 1;
+const levelIndex = (accent: Accent) => SECTION_LEVELS.findIndex(({ value }) => value === accent);
 const HALF = [1.2, 3.2, 6, 9];
 const [WIDTH, MIDDLE] = [150, 10];
 
@@ -22,7 +17,7 @@ const saved = computed(() => wedgeEnds(props.rules));
 /** While an end is pulled it is drawn where the finger is; it is written when it is let go. */
 const pulled = ref<{ end: End; level: number; y: number; start: number } | null>(null);
 const levelOf = (end: End) =>
-  pulled.value?.end === end ? pulled.value.level : LEVELS.indexOf(saved.value[end]);
+  pulled.value?.end === end ? pulled.value.level : levelIndex(saved.value[end]);
 const shape = computed(() => {
   const [left, right] = [HALF[levelOf('from')]!, HALF[levelOf('to')]!];
   return `M0,${MIDDLE - left}L${WIDTH},${MIDDLE - right}V${MIDDLE + right}L0,${MIDDLE + left}Z`;
@@ -30,21 +25,21 @@ const shape = computed(() => {
 const plain = computed(() => levelOf('from') === 1 && levelOf('to') === 1);
 
 function write(end: End, level: number): void {
-  const bounded = LEVELS[Math.max(0, Math.min(LEVELS.length - 1, level))]!;
+  const bounded = SECTION_LEVELS[Math.max(0, Math.min(LOUDEST, level))]!.value;
   emit('set', withWedge(props.rules, { ...saved.value, [end]: bounded }));
 }
 
 const PIXELS = 9;
 function grab(event: PointerEvent, end: End): void {
   (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-  const level = LEVELS.indexOf(saved.value[end]);
+  const level = levelIndex(saved.value[end]);
   pulled.value = { end, level, start: level, y: event.clientY };
 }
 function pull(event: PointerEvent): void {
   const now = pulled.value;
   if (!now) return;
   const by = Math.round((now.y - event.clientY) / PIXELS);
-  pulled.value = { ...now, level: Math.max(0, Math.min(LEVELS.length - 1, now.start + by)) };
+  pulled.value = { ...now, level: Math.max(0, Math.min(LOUDEST, now.start + by)) };
 }
 function drop(): void {
   const now = pulled.value;
@@ -57,7 +52,7 @@ function onKey(event: KeyboardEvent, end: End): void {
   if (by === undefined) return;
   event.preventDefault();
   event.stopPropagation();
-  write(end, LEVELS.indexOf(saved.value[end]) + by);
+  write(end, levelIndex(saved.value[end]) + by);
 }
 </script>
 
@@ -81,16 +76,16 @@ function onKey(event: KeyboardEvent, end: End): void {
       aria-orientation="vertical"
       :aria-label="`Loudness at the ${end === 'from' ? 'start' : 'end'} of ${name}`"
       aria-valuemin="0"
-      :aria-valuemax="LEVELS.length - 1"
+      :aria-valuemax="LOUDEST"
       :aria-valuenow="levelOf(end)"
-      :aria-valuetext="WORDS[LEVELS[levelOf(end)]!]"
+      :aria-valuetext="SECTION_LEVELS[levelOf(end)]!.label"
       @pointerdown="grab($event, end)"
       @pointermove="pull"
       @pointerup="drop"
       @pointercancel="pulled = null"
       @keydown="onKey($event, end)"
     />
-    <small v-if="pulled" class="now">{{ WORDS[LEVELS[pulled.level]!] }}</small>
+    <small v-if="pulled" class="now">{{ SECTION_LEVELS[pulled.level]!.label }}</small>
   </span>
 </template>
 

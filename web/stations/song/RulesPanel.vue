@@ -8,6 +8,7 @@ import {
   type OpenStrokes,
   type Travel,
   rhythmCommands,
+  SECTION_LEVELS,
   type SectionRules,
   type Song,
   SPLIT_LABELS,
@@ -36,12 +37,6 @@ const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...SPLIT_LABELS
 /** How lines of notes meet the pattern; asked for only where the song has one. */
 const hasTune = computed(() => hasTunes(props.song));
 const sectionMeets = [{ label: 'as the song', value: AS_SONG }, ...TUNE_MEETS];
-const levels: { label: string; value: Accent }[] = [
-  { label: 'very soft', value: 'ghost' },
-  { label: 'as played', value: 'normal' },
-  { label: 'louder', value: 'accent' },
-  { label: 'loudest', value: 'strong' },
-];
 type BuildName = 'none' | 'up' | 'down';
 const builds: { label: string; value: BuildName }[] = [
   { label: 'no build', value: 'none' },
@@ -100,7 +95,7 @@ const travel: { label: string; value: Travel }[] = [
       <span class="label">loudness</span>
       <ChooseOne
         :model-value="rules.level ?? 'normal'"
-        :options="levels"
+        :options="SECTION_LEVELS"
         :aria-label="`Loudness of ${name}`"
         @update:model-value="
           (value: Accent) => set({ level: value === 'normal' ? undefined : value })
