@@ -220,6 +220,11 @@ describe('what a browser kept while the server was away', () => {
     const made = await request(server).post(times).send(timing).expect(201);
     expect(made.body).toMatchObject({ id: timing.id, madeAt });
     expect((await request(server).post(times).send(timing).expect(200)).body).toEqual(made.body);
+    const taken = await request(server)
+      .post(times)
+      .send({ ...timing, id: sent.id })
+      .expect(409);
+    expect(taken.body.error).toBe('This id is one of something else.');
     await request(server).delete(`${times}/${timing.id}`).expect(204);
   });
 });

@@ -30,6 +30,7 @@ export function stampOf({ id, madeAt }: { id?: string | undefined; madeAt?: stri
  * Keeps something unless it is kept already: what is sent twice, because an answer was lost, is there once.
  * @param find what is kept under its id; null where nothing is
  * @returns what is kept, and whether it is new
+ * @throws Refusal 409 where the id is one of something else
  */
 export async function once<Kept>(
   find: () => Promise<Kept | null>,
@@ -40,9 +41,10 @@ export async function once<Kept>(
   try {
     return { kept: await make(), isNew: true };
   } catch (error) {
+    if (!(error instanceof UniqueConstraintError)) throw error;
     // Two windows may send the same at the same moment.
-    const meanwhile = error instanceof UniqueConstraintError ? await find() : null;
-    if (meanwhile === null) throw error;
+    const meanwhile = await find();
+    if (meanwhile === null) throw new Refusal(409, { error: 'This id is one of something else.' });
     return { kept: meanwhile, isNew: false };
   }
 }
