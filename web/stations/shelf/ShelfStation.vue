@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { useAsyncState, useLocalStorage } from '@vueuse/core';
-import InputText from 'primevue/inputtext';
-import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
 import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
@@ -19,9 +17,10 @@ import { hasDrafts } from '../../stores/drafts';
 import { useSongStore } from '../../stores/song';
 import OpenFile from './OpenFile.vue';
 import SongGlance from './SongGlance.vue';
-import { firstScreenIsThere } from '../../frame/firstScreen';
+import { firstScreen, firstScreenIsThere } from '../../frame/firstScreen';
 import { useVisibleSongs } from './visibleSongs';
 import { lastShelf, readShelf } from './lastShelf';
+import type { Sort } from './sorts';
 
 const songs = useSongStore();
 const router = useRouter();
@@ -34,6 +33,11 @@ const list = useAsyncState(
   lastShelf.songs,
   { onError: () => undefined, resetOnExecute: false, onSuccess: () => void more() },
 );
+/** It comes as soon as the songs are there to be looked through. */
+const ShelfSearch = defineAsyncComponent(async () => {
+  await firstScreen;
+  return import('./ShelfSearch.vue');
+});
 /** Fetched when it is first asked for: the shelf is usable before. */
 const Dialog = defineAsyncComponent(() => import('primevue/dialog'));
 
@@ -128,14 +132,7 @@ async function duplicate({ id, title }: SongSummary): Promise<void> {
 }
 
 const searched = useLocalStorage('plucky-wrist:shelf-search', '');
-const SORTS = [
-  { label: 'last edited first', value: 'recent' },
-  { label: 'by name', value: 'name' },
-  { label: 'slow to fast', value: 'tempo' },
-  { label: 'last played first', value: 'played' },
-  { label: 'farthest from its goal', value: 'goal' },
-] as const;
-const sort = useLocalStorage<(typeof SORTS)[number]['value']>('plucky-wrist:shelf-sort', 'recent');
+const sort = useLocalStorage<Sort>('plucky-wrist:shelf-sort', 'recent');
 const orders: Partial<Record<string, (a: SongSummary, b: SongSummary) => number>> = {
   tempo: (a, b) => a.tempo - b.tempo,
   played: (a, b) =>
@@ -199,16 +196,14 @@ function askToRemoveSong(song: SongSummary): void {
         <Button label="New song" icon="pi pi-plus" @click="router.push({ name: 'new' })" />
       </div>
     </div>
-    <p v-if="next" class="next">{{ next }}</p>
+    <p v-if="list.state.value?.length" class="next">{{ next }}</p>
     <Button v-if="list.error.value" class="again" label="Try again" @click="list.execute()" />
     <p v-if="deleted" class="deleted" role="status">
       “{{ deleted.name }}” was deleted.
       <Button size="small" text icon="pi pi-undo" label="Put it back" @click="putBack" />
     </p>
     <div v-if="(list.state.value?.length ?? 0) > MANY" class="find">
-      <InputText v-model="searched" aria-label="Search the songs" placeholder="Search the songs" />
-      <ChooseOne v-model="sort" :options="SORTS" aria-label="Order of the songs" />
-      <span v-if="searched" class="quiet" role="status">{{ plural(shown.length, 'song') }}</span>
+      <ShelfSearch v-model:searched="searched" v-model:sort="sort" :found="shown.length" />
     </div>
     <ul v-if="list.state.value" ref="rows" class="songs" aria-label="Songs" :style="room">
       <li
@@ -321,6 +316,15 @@ function askToRemoveSong(song: SongSummary): void {
   font-size: 0.85rem;
   font-weight: 400;
   color: var(--ink-soft);
+}
+
+/* As high as what comes into them: the songs do not move under the hand that opens one. */
+.find {
+  min-height: 2.7rem;
+}
+
+.next {
+  min-height: 1.5em;
 }
 
 .make {
