@@ -3,7 +3,7 @@ import { type TakeOnset } from '../schema';
 import { DRUM_CHANNEL, strokesOfNotes, type StruckNote } from '../take';
 import { parsedMidi } from './midiFile';
 
-/** Quarters a minute where a file does not say. */
+/** Length of a quarter where a file does not say: 120 a minute. */
 const USUAL_MICROSECONDS = 500_000;
 
 /**

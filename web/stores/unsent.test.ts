@@ -59,6 +59,7 @@ describe('what was practised while the server was away', () => {
     await unsent.send();
     expect(unsent.count).toBe(0);
     expect(unsent.trouble).toContain('There is no such song.');
+    expect(unsent.sent).toEqual([]);
   });
 
   it('is refused at once where it would be refused later', async () => {

@@ -108,16 +108,16 @@ export const useUnsentStore = defineStore('unsent', () => {
     const done: string[] = [];
     try {
       for (const waiting of read()) {
+        const { id } = waiting.made;
         try {
           await sendOne(waiting);
+          if (id !== undefined) done.push(id);
         } catch (error) {
           if (later(error)) break;
           const why = error instanceof Error ? error.message : String(error);
           trouble.value = `Something that was practised while the server was away was not taken: ${why}`;
         }
-        const { id } = waiting.made;
         write(read().filter(({ made }) => made.id !== id));
-        if (id !== undefined) done.push(id);
       }
     } finally {
       sending = false;
