@@ -10,9 +10,13 @@ export default defineConfig(({ mode }) => {
     ssr: { resolve: { mainFields: ['module', 'main'] } },
     test: {
       projects: [
-        // What is pure leaves nothing behind: its files share what they import, which is most of their time.
-        { extends: true, test: { name: 'core', include: ['core/**/*.test.ts'], isolate: false } },
-        { extends: true, test: { name: 'server and web', include: ['{server,web}/**/*.test.ts'] } },
+        // What is pure leaves nothing behind, and every server has a folder of its own: their files share
+        // what they import, which is most of their time.
+        {
+          extends: true,
+          test: { name: 'core and server', include: ['{core,server}/**/*.test.ts'], isolate: false },
+        },
+        { extends: true, test: { name: 'web', include: ['web/**/*.test.ts'] } },
       ],
       environment: 'node',
       setupFiles: ['core/properties.test-kit.ts'],

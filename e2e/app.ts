@@ -270,8 +270,11 @@ export async function openSong(page: Page, app: App, title: string): Promise<voi
   await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
 }
 
+/** Goes to a station, and is there. */
 export async function goTo(page: Page, station: string): Promise<void> {
-  await page.getByRole('navigation').getByRole('link', { name: station, exact: true }).click();
+  const link = page.getByRole('navigation').getByRole('link', { name: station, exact: true });
+  await link.click();
+  await expect(link).toHaveAttribute('aria-current', 'page');
 }
 
 export const saved = (page: Page) =>

@@ -103,8 +103,11 @@ test('tools fold away with a key, stay folded, and the open one is in the addres
   await expect(page.getByRole('region', { name: 'Tools' })).toBeHidden();
   await page.keyboard.press('F9');
   await expect(page.getByRole('region', { name: 'Tools' })).toBeVisible();
+  const play = page.getByRole('button', { name: 'Play', exact: true });
+  // It comes a moment after the station.
+  await expect(play).toBeVisible();
   await page.keyboard.press('F4');
-  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeFocused();
+  await expect(play).toBeFocused();
   await page.keyboard.press('F2');
   await expect(page.locator('header :focus')).toHaveCount(1);
   await page.keyboard.press('F8');

@@ -7,7 +7,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { check } from './check.mjs';
-import { chromium } from './chromium.mjs';
+import { browsers } from './chromium.mjs';
 import { bin, build, install, root } from './setup.mjs';
 
 const results = path.join(root, 'test-results');
@@ -35,7 +35,7 @@ function step(name, program, args, env = {}) {
 await install(async () => {
   failedChecks += await check();
 });
-const browser = chromium();
+const found = browsers();
 step('unit and server tests', 'vitest', [
   'run',
   '--reporter=default',
@@ -44,7 +44,7 @@ step('unit and server tests', 'vitest', [
 ]);
 await build();
 step('journeys in the browser', 'playwright', ['test'], {
-  CHROMIUM: browser,
+  ...found,
   PLAYWRIGHT_JSON_OUTPUT_FILE: journeys,
 });
 

@@ -41,7 +41,7 @@ const bytesOf = (answer: { text: string }) => Buffer.byteLength(answer.text);
 
 describe('two writers and six readers of one song', () => {
   it('lose no acknowledged edit: each is in the history, or was answered 409', async () => {
-    const EDITS = 1000;
+    const EDITS = 300;
     const { id } = await create();
     const url = `/api/songs/${id}`;
     const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}${url}`;

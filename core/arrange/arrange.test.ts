@@ -281,7 +281,7 @@ describe('arranging', () => {
         const arrivals = performance.strikes.filter((strike) => strike.landing);
         expect(arrivals.length).toBeLessThanOrEqual(performance.landings.length);
       }),
-      tries(80),
+      tries(40),
     );
     // Every strike of every one goes through the schema: on a busy machine that takes a while.
   }, 60_000);

@@ -59,7 +59,7 @@ describe('saying a pattern', () => {
       fc.property(patterns, (pattern) => {
         expect(parsePattern(say(pattern), pattern)).toEqual({ pattern });
       }),
-      tries(3000),
+      tries(800),
     );
   });
 

@@ -10,5 +10,6 @@ export function download(
   link.href = URL.createObjectURL(new Blob([content], { type }));
   link.download = `${fileName(title)}.${ending}`;
   link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  // Where the browser asks for a place first, it reads the content only after the answer.
+  setTimeout(() => URL.revokeObjectURL(link.href), 40_000);
 }
