@@ -14,7 +14,11 @@ export default defineConfig(({ mode }) => {
         // what they import, which is most of their time.
         {
           extends: true,
-          test: { name: 'core and server', include: ['{core,server}/**/*.test.ts'], isolate: false },
+          test: {
+            name: 'core and server',
+            include: ['{core,server}/**/*.test.ts'],
+            isolate: false,
+          },
         },
         { extends: true, test: { name: 'web', include: ['web/**/*.test.ts'] } },
       ],

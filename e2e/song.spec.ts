@@ -118,3 +118,35 @@ test('the shelf is searched and sorted, and songs of one name are told apart', a
   await page.getByRole('option', { name: 'slow to fast' }).click();
   await expect(list.first()).toContainText('at 58');
 });
+
+test('a song is asked for where the pointer rests on its name; what is rehearsed for it is not seen', async ({
+  page,
+  app,
+}) => {
+  const asked: string[] = [];
+  const sent: string[] = [];
+  page.on('request', (request) => {
+    if (/api\/songs\/[\da-f-]{36}$/.test(request.url())) asked.push(request.url());
+    if (request.method() !== 'GET') sent.push(request.url());
+  });
+  await page.goto(app.url);
+  // The first song is opened in stores of their own before a player opens one; it asks for the hand's times.
+  await page.waitForRequest(/change-times\?strings/);
+  await expect(page).toHaveTitle('Shelf · Plucky Wrist');
+  await expect(page.getByText('Rehearsal')).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'Strum', exact: true })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeDisabled();
+  await expect(page.getByRole('spinbutton')).toHaveCount(0);
+
+  const name = page.getByRole('link', { name: 'Ropes at First Light' });
+  await name.hover();
+  await expect.poll(() => asked.length).toBe(1);
+  await name.click();
+  await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
+  await expect(page.getByRole('spinbutton', { name: 'Tempo, quarter' })).toHaveValue('92');
+  await expect(page.getByRole('spinbutton', { name: 'Last bar of the loop' })).toHaveValue('20');
+  await page.keyboard.press('F8');
+  await expect(page.getByRole('region', { name: 'Bars' }).locator(':focus')).toHaveCount(1);
+  expect(asked).toHaveLength(1);
+  expect(sent).toEqual([]);
+});

@@ -7,7 +7,7 @@ import { useBassAtBottom } from './turned';
 import WristPath from './WristPath.vue';
 
 /** One bar of a song as it is written: a small wrist path with its flags and its number. */
-defineProps<{
+const props = defineProps<{
   pattern: Pattern;
   phase: number;
   strings: number;
@@ -35,13 +35,15 @@ defineProps<{
   ticks?: number;
   /** Its flags may be taken along, to another slot. */
   carries?: boolean;
+  /** It is in the first picture, and is drawn with it. */
+  first?: boolean;
 }>();
 const emit = defineEmits<{ plant: [place: string, from: number, to: number] }>();
 const bassAtBottom = useBassAtBottom();
 
 /** Drawn once it comes near the window: a long song opens at once. */
 const root = ref<HTMLElement>();
-const near = ref(false);
+const near = ref(props.first);
 const { stop } = useIntersectionObserver(
   root,
   (entries) => {

@@ -164,6 +164,8 @@ function nextOf(all: HTMLElement[], at: number, key: string): HTMLElement | unde
 /** Bars that are made at once: more than any window shows. The others follow when the page has nothing to do. */
 const AT_ONCE = 40;
 const ready = ref(AT_ONCE);
+/** Rows that any window shows: they are drawn at once, the others as they come near it. */
+const FIRST_ROWS = 4;
 const starts = computed(() => {
   let before = 0;
   return rows.value.map(({ lines }) =>
@@ -216,6 +218,7 @@ const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.pla
             :place="`${index}/${at}/${place}`"
             :ticks="bar.played.ticks"
             :carries="plantable"
+            :first="starts[index]![at]! + place < FIRST_ROWS * inRow"
             :tabindex="isSame(entry, bar.played) ? 0 : -1"
             :class="{
               starts: place === 0,

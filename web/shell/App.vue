@@ -107,9 +107,16 @@ watch(
 );
 
 const LOAD_AHEAD_AFTER = 1500;
+/** For the first song that is opened: it waits until the page has a moment, and only while one looks for it. */
+async function getReady(): Promise<void> {
+  await loadStations();
+  const { rehearse } = await import('../rehearsal');
+  await new Promise((resolve) => requestIdleCallback(resolve));
+  if (route.name === 'shelf') await rehearse();
+}
 onMounted(() => {
   // A server that is away is told of by the save line; the station is then loaded when it is opened.
-  setTimeout(() => loadStations().catch(() => undefined), LOAD_AHEAD_AFTER);
+  setTimeout(() => void getReady().catch(() => undefined), LOAD_AHEAD_AFTER);
 });
 
 onErrorCaptured((error) => {

@@ -102,7 +102,7 @@ const firstLoopBar = computed({
   },
 });
 const lastLoopBar = computed({
-  get: () => Math.min(lastBar.value, lastOf() + 1),
+  get: () => Math.max(1, Math.min(lastBar.value, lastOf() + 1)),
   set: (value: number | null) => {
     if (value !== null) setLoop(Math.min(firstLoopBar.value, value) - 1, value - 1);
   },
@@ -136,7 +136,8 @@ function setLoop(first: number, last: number): void {
       {{ pulse ? 'Write a progression to play.' : 'Open a song to play it.' }}
     </p>
 
-    <template v-if="pulse">
+    <!-- They are made before a song is open, so that opening one does not wait for them. -->
+    <div v-show="pulse" class="within">
       <div class="group">
         <label class="label" for="tempo">Tempo, {{ pulse }}</label>
         <InputNumber
@@ -185,14 +186,14 @@ function setLoop(first: number, last: number): void {
             off-icon="pi pi-replay"
             aria-label="Loop"
           />
-          <template v-if="player.looping && lastBar > 0">
+          <div v-if="player.looping" v-show="lastBar > 0" class="within">
             <label class="label" for="loop-from">bars</label>
             <InputNumber
               v-model="firstLoopBar"
               input-id="loop-from"
               class="tiny"
               :min="1"
-              :max="lastBar"
+              :max="Math.max(1, lastBar)"
               :allow-empty="false"
               aria-label="First bar of the loop"
             />
@@ -202,11 +203,11 @@ function setLoop(first: number, last: number): void {
               input-id="loop-to"
               class="tiny"
               :min="1"
-              :max="lastBar"
+              :max="Math.max(1, lastBar)"
               :allow-empty="false"
               aria-label="Last bar of the loop"
             />
-          </template>
+          </div>
         </div>
         <ChooseOne v-model="countIn" :options="countIns" aria-label="Count-in" />
         <ToggleButton
@@ -247,7 +248,7 @@ function setLoop(first: number, last: number): void {
           @click="router.push(stand)"
         />
       </div>
-    </template>
+    </div>
   </footer>
 </template>
 
@@ -260,6 +261,11 @@ function setLoop(first: number, last: number): void {
 </style>
 
 <style scoped>
+/* What is in it stands in the row as if it were not there. */
+.within {
+  display: contents;
+}
+
 .stage-bar {
   position: relative;
   min-height: var(--stage-bar);

@@ -314,3 +314,47 @@ it('lets go of a song that was deleted, with its draft', async () => {
   await wait(2000);
   expect(server.writes).toEqual([]);
 });
+
+describe('a song that is about to be opened', () => {
+  const asked = () => vi.mocked(api.readSong).mock.calls.length;
+
+  it('is asked for once, and opened as it came', async () => {
+    const songs = useSongStore();
+    songs.foresee('one');
+    songs.foresee('one');
+    await wait(100);
+    await songs.open('one');
+    expect(asked()).toBe(1);
+    expect(songs.title).toBe('Winding hole');
+  });
+
+  it('is read again where that was a while ago, or has failed', async () => {
+    const songs = useSongStore();
+    songs.foresee('one');
+    await wait(3000);
+    server.now = stored(2, { ...document, tempo: 120 });
+    await songs.open('one');
+    expect(songs.song!.tempo).toBe(120);
+
+    setActivePinia(createPinia());
+    const again = useSongStore();
+    server.away = true;
+    again.foresee('one');
+    await wait(100);
+    server.away = false;
+    await again.open('one');
+    expect(again.song!.tempo).toBe(120);
+  });
+
+  it('is not asked for while it is open: its edits may be on their way', async () => {
+    const songs = useSongStore();
+    await songs.open('one');
+    songs.run(tempo(90));
+    songs.foresee('one');
+    expect(asked()).toBe(1);
+    await wait(1000);
+    await songs.hold(document);
+    await songs.open('one');
+    expect(songs.song!.tempo).toBe(90);
+  });
+});

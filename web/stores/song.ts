@@ -33,6 +33,8 @@ const RETRY_EVERY = 2500;
 /** Milliseconds within which edits of one field are undone as one. */
 const ONE_STEP_WITHIN = 1500;
 const TOLD_FOR = 4000;
+/** Milliseconds for which a song that was asked for ahead is taken as it is. */
+const AHEAD_FOR = 2000;
 const OTHER_WINDOW = 'other window';
 /** The server would keep it, but cannot now: its disk is full, or it is busy. */
 const LATER = [503, 507];
@@ -77,11 +79,30 @@ export const useSongStore = defineStore('song', () => {
   const take = ({ id: songId, revision: now, document }: StoredSong, current: Song = document) =>
     begin(songId, now, document, current);
 
+  let ahead: { id: string; at: number; stored: Promise<StoredSong> } | null = null;
+
+  /** Asks for a song that is about to be opened: the pointer or the focus is on its name. */
+  function foresee(songId: string): void {
+    // What is open may have edits on their way, so the server does not have it as it is.
+    if (id.value === songId) return;
+    if (ahead?.id === songId && Date.now() - ahead.at < AHEAD_FOR) return;
+    const stored = api.readSong(songId);
+    ahead = { id: songId, at: Date.now(), stored };
+    stored.catch(() => undefined);
+  }
+
+  /** What was asked for a moment ago; else, or where that failed, it is asked for now. */
+  async function read(songId: string): Promise<StoredSong> {
+    const known = ahead?.id === songId && Date.now() - ahead.at < AHEAD_FOR ? ahead.stored : null;
+    ahead = null;
+    return (await known?.catch(() => null)) ?? api.readSong(songId);
+  }
+
   /** Opens a song, with the edits that this browser kept for it. */
   async function open(songId: string): Promise<void> {
     if (id.value === songId && song.value) return;
     await flush();
-    const stored = await api.readSong(songId);
+    const stored = await read(songId);
     const draft = findDraft(songId);
     if (!draft || JSON.stringify(draft.document) === JSON.stringify(stored.document)) {
       dropDraft(songId);
@@ -295,6 +316,7 @@ export const useSongStore = defineStore('song', () => {
     theirs,
     undoName,
     redoName,
+    foresee,
     open,
     hold,
     run,

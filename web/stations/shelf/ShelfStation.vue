@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useAsyncState, useLocalStorage } from '@vueuse/core';
+import { useAsyncState, useDebounceFn, useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
 import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
@@ -72,6 +72,10 @@ const unreadable = useAsyncState(api.listUnreadable, [], {
   immediate: false,
   onError: () => undefined,
 });
+/** Milliseconds that the pointer rests on a name before its song is asked for. */
+const RESTS_FOR = 60;
+const foresee = useDebounceFn((id: string) => songs.foresee(id), RESTS_FOR);
+
 /** The patterns lie below the songs, and follow them. */
 const patterns = useAsyncState(
   async () => {
@@ -212,7 +216,11 @@ function askToRemoveSong(song: SongSummary): void {
         :aria-setsize="shown.length"
         :aria-posinset="at + 1"
       >
-        <RouterLink :to="{ name: 'song', params: { id: song.id } }"
+        <RouterLink
+          :to="{ name: 'song', params: { id: song.id } }"
+          @pointerenter="foresee(song.id)"
+          @focus="foresee(song.id)"
+          @pointerdown="songs.foresee(song.id)"
           >{{ song.title
           }}<span v-if="twins.get(song.title)! > 1" class="twin">{{
             edited(song.updatedAt)
