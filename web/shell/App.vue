@@ -111,8 +111,7 @@ const LOAD_AHEAD_AFTER = 1500;
 async function getReady(): Promise<void> {
   await loadStations();
   const { rehearse } = await import('../rehearsal');
-  await new Promise((resolve) => requestIdleCallback(resolve));
-  if (route.name === 'shelf') await rehearse();
+  if (route.name === 'shelf') await rehearse(() => route.name === 'shelf');
 }
 onMounted(() => {
   // A server that is away is told of by the save line; the station is then loaded when it is opened.

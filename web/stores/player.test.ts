@@ -67,6 +67,19 @@ describe('playing', () => {
     expect(player.playing).toBe(false);
   });
 
+  it('says so where its parts cannot be loaded, until it plays', async () => {
+    const away = new Error('the server is away, and this part of the app was not loaded yet.');
+    vi.mocked(Engine.prototype.start).mockRejectedValueOnce(away);
+    await player.play();
+    expect(player.playing).toBe(false);
+    expect(songs.notice).toBe(
+      'It cannot be played: the server is away, and this part of the app was not loaded yet.',
+    );
+    await player.play();
+    expect(player.playing).toBe(true);
+    expect(songs.notice).toBeNull();
+  });
+
   it('does not begin where it was stopped before its sounds were ready', async () => {
     ready = false;
     await player.play();

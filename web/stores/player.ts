@@ -156,6 +156,24 @@ export const usePlayerStore = defineStore('player', () => {
   const position = () => engine.position();
   const clock = () => engine.clock();
 
+  let silent: string | null = null;
+
+  /**
+   * Starts what sounds. Where its parts cannot be loaded, because the server went away before they were, that is told.
+   * @returns false where it does not sound, or was stopped before it did
+   */
+  async function begin(what: Score, from: Ticks, countIn: number): Promise<boolean> {
+    try {
+      const begun = await engine.start(what, from, countIn);
+      if (silent !== null && songs.notice === silent) songs.notice = null;
+      return begun;
+    } catch (error) {
+      silent = `It cannot be played: ${error instanceof Error ? error.message : String(error)}`;
+      songs.notice = silent;
+      return false;
+    }
+  }
+
   async function play(): Promise<void> {
     if (!score.value || bars.value.length === 0 || playing.value || starting.value) return;
     stop();
@@ -164,7 +182,7 @@ export const usePlayerStore = defineStore('player', () => {
     const inLoop = loop.value && chosen >= loop.value.from && chosen < loop.value.to;
     const from = loop.value && !inLoop ? loop.value.from : chosen;
     try {
-      if (!(await engine.start(score.value, from, sung.value?.countIn ?? 0))) return;
+      if (!(await begin(score.value, from, sung.value?.countIn ?? 0))) return;
       playing.value = true;
       frames.resume();
     } finally {
@@ -187,7 +205,7 @@ export const usePlayerStore = defineStore('player', () => {
       ramp: null,
       ...(words && { words }),
     };
-    if (!(await engine.start(sole, 0, options.countIn ?? (loops ? 1 : 0)))) return;
+    if (!(await begin(sole, 0, options.countIn ?? (loops ? 1 : 0)))) return;
     auditioning.value = true;
     frames.resume();
   }

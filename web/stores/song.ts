@@ -65,8 +65,13 @@ export const useSongStore = defineStore('song', () => {
   const undoName = computed(() => history.value?.past.at(-1)?.name ?? null);
   const redoName = computed(() => history.value?.future[0]?.name ?? null);
 
+  /** A song that was asked for before it is opened, and when. */
+  let ahead: { id: string; at: number; stored: Promise<StoredSong> } | null = null;
+
   /** Begins with a document: nothing of the one before is left. */
   function begin(songId: string | null, now: number, document: Song, current: Song): void {
+    // What was asked for is older than what is edited from here on.
+    ahead = null;
     id.value = songId;
     revision.value = now;
     kept = document;
@@ -78,8 +83,6 @@ export const useSongStore = defineStore('song', () => {
   }
   const take = ({ id: songId, revision: now, document }: StoredSong, current: Song = document) =>
     begin(songId, now, document, current);
-
-  let ahead: { id: string; at: number; stored: Promise<StoredSong> } | null = null;
 
   /** Asks for a song that is about to be opened: the pointer or the focus is on its name. */
   function foresee(songId: string): void {
@@ -94,7 +97,6 @@ export const useSongStore = defineStore('song', () => {
   /** What was asked for a moment ago; else, or where that failed, it is asked for now. */
   async function read(songId: string): Promise<StoredSong> {
     const known = ahead?.id === songId && Date.now() - ahead.at < AHEAD_FOR ? ahead.stored : null;
-    ahead = null;
     return (await known?.catch(() => null)) ?? api.readSong(songId);
   }
 
