@@ -72,9 +72,7 @@ describe('playing', () => {
     vi.mocked(Engine.prototype.start).mockRejectedValueOnce(away);
     await player.play();
     expect(player.playing).toBe(false);
-    expect(songs.notice).toBe(
-      'It cannot be played: the server is away, and this part of the app was not loaded yet.',
-    );
+    expect(songs.notice).toBe('The sound could not be loaded.');
     await player.play();
     expect(player.playing).toBe(true);
     expect(songs.notice).toBeNull();

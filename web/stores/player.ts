@@ -51,6 +51,8 @@ export interface Audition {
   words?: SaidWord[];
 }
 
+const NO_SOUND = 'The sound could not be loaded.';
+
 /** The arranged song, and its playing. */
 export const usePlayerStore = defineStore('player', () => {
   const songs = useSongStore();
@@ -156,20 +158,18 @@ export const usePlayerStore = defineStore('player', () => {
   const position = () => engine.position();
   const clock = () => engine.clock();
 
-  let silent: string | null = null;
-
   /**
-   * Starts what sounds. Where its parts cannot be loaded, because the server went away before they were, that is told.
+   * Starts what sounds. Where its parts cannot be loaded, because the server went away before they were, that is
+   * told, in few words: they stand in the head of the page.
    * @returns false where it does not sound, or was stopped before it did
    */
   async function begin(what: Score, from: Ticks, countIn: number): Promise<boolean> {
     try {
       const begun = await engine.start(what, from, countIn);
-      if (silent !== null && songs.notice === silent) songs.notice = null;
+      if (songs.notice === NO_SOUND) songs.notice = null;
       return begun;
-    } catch (error) {
-      silent = `It cannot be played: ${error instanceof Error ? error.message : String(error)}`;
-      songs.notice = silent;
+    } catch {
+      songs.notice = NO_SOUND;
       return false;
     }
   }
