@@ -7,9 +7,10 @@ const PATH = '/usr/bin/chromium';
 const BARE = '/usr/bin/chromium-headless-shell';
 
 let updated = false;
-function install(name) {
+/** @param errors where they go: nowhere for what can be done without */
+function install(name, errors) {
   const apt = (...args) =>
-    spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'] }).status === 0;
+    spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', errors] }).status === 0;
   updated ||= apt('update');
   return apt('install', '-y', '--no-install-recommends', name);
 }
@@ -19,7 +20,7 @@ export function chromium() {
   if (process.env.CHROMIUM) return process.env.CHROMIUM;
   if (existsSync(PATH)) return PATH;
   console.log('Installing Chromium for the browser tests.');
-  if (!install('chromium') || !existsSync(PATH)) {
+  if (!install('chromium', 'inherit') || !existsSync(PATH)) {
     console.error('Chromium could not be installed; set CHROMIUM to the path of a Chromium.');
     process.exit(1);
   }
@@ -34,6 +35,6 @@ export function browsers() {
   const whole = chromium();
   const given = process.env.CHROMIUM_BARE ?? process.env.CHROMIUM;
   if (given) return { CHROMIUM: whole, CHROMIUM_BARE: given };
-  const bare = existsSync(BARE) || (install('chromium-headless-shell') && existsSync(BARE));
+  const bare = existsSync(BARE) || (install('chromium-headless-shell', 'ignore') && existsSync(BARE));
   return { CHROMIUM: whole, CHROMIUM_BARE: bare ? BARE : whole };
 }
