@@ -35,6 +35,7 @@ export function browsers() {
   const whole = chromium();
   const given = process.env.CHROMIUM_BARE ?? process.env.CHROMIUM;
   if (given) return { CHROMIUM: whole, CHROMIUM_BARE: given };
-  const bare = existsSync(BARE) || (install('chromium-headless-shell', 'ignore') && existsSync(BARE));
+  const bare =
+    existsSync(BARE) || (install('chromium-headless-shell', 'ignore') && existsSync(BARE));
   return { CHROMIUM: whole, CHROMIUM_BARE: bare ? BARE : whole };
 }
