@@ -95,6 +95,8 @@ const countIn = computed({
   set: (bars: number) => songs.run(commands.setCountIn(bars)),
 });
 
+/** The last bar that a loop may have; 1 where there is none yet. */
+const loopEnd = computed(() => Math.max(1, lastBar.value));
 const firstLoopBar = computed({
   get: () => (player.loopBars?.first ?? 0) + 1,
   set: (value: number | null) => {
@@ -102,7 +104,7 @@ const firstLoopBar = computed({
   },
 });
 const lastLoopBar = computed({
-  get: () => Math.max(1, Math.min(lastBar.value, lastOf() + 1)),
+  get: () => Math.min(loopEnd.value, Math.max(1, lastOf() + 1)),
   set: (value: number | null) => {
     if (value !== null) setLoop(Math.min(firstLoopBar.value, value) - 1, value - 1);
   },
@@ -193,7 +195,7 @@ function setLoop(first: number, last: number): void {
               input-id="loop-from"
               class="tiny"
               :min="1"
-              :max="Math.max(1, lastBar)"
+              :max="loopEnd"
               :allow-empty="false"
               aria-label="First bar of the loop"
             />
@@ -203,7 +205,7 @@ function setLoop(first: number, last: number): void {
               input-id="loop-to"
               class="tiny"
               :min="1"
-              :max="Math.max(1, lastBar)"
+              :max="loopEnd"
               :allow-empty="false"
               aria-label="Last bar of the loop"
             />
