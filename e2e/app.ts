@@ -3,7 +3,13 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { test as base, expect, type Page } from '@playwright/test';
+import {
+  test as base,
+  type BrowserContext,
+  type BrowserContextOptions,
+  expect,
+  type Page,
+} from '@playwright/test';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 
@@ -13,8 +19,14 @@ export class App {
   readonly folder: string;
   url = '';
 
-  /** @param name of what it is for, to tell its data folder by */
-  constructor(name: string) {
+  /**
+   * @param name of what it is for, to tell its data folder by
+   * @param host the address it listens on; of this machine alone where it is left out
+   */
+  constructor(
+    name: string,
+    private readonly host = '127.0.0.1',
+  ) {
     this.folder = mkdtempSync(path.join(tmpdir(), `plucky-${name}-`));
   }
 
@@ -37,7 +49,7 @@ export class App {
     const port = this.url ? new URL(this.url).port : '0';
     const child = spawn('node', ['dist/server/index.js', '--demo'], {
       cwd: root,
-      env: { ...process.env, PORT: port, PLUCKY_DATA: this.folder },
+      env: { ...process.env, PORT: port, HOST: this.host, PLUCKY_DATA: this.folder },
     });
     this.child = child;
     return child;
@@ -221,6 +233,8 @@ interface Fixtures {
 }
 interface WorkerFixtures {
   served: { app: App; shelf: Shelf };
+  /** The context for such pages: the worker's own, which keeps what was loaded from test to test. */
+  contextFor: (options: BrowserContextOptions) => Promise<BrowserContext>;
 }
 
 /** Tests on a running app, one server a worker; a page that logs an error fails its test. */
@@ -236,6 +250,25 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
     },
     { scope: 'worker' },
   ],
+  contextFor: [
+    async ({ browser }, use) => {
+      const contexts = new Map<string, Promise<BrowserContext>>();
+      await use((options) => {
+        const key = JSON.stringify(options);
+        const kept = contexts.get(key) ?? browser.newContext(options);
+        contexts.set(key, kept);
+        return kept;
+      });
+      for (const context of contexts.values()) await (await context).close();
+    },
+    { scope: 'worker' },
+  ],
+  // A context for each test would fetch and compile the app anew, which is a tenth of the time.
+  context: async ({ contextFor, viewport, hasTouch, colorScheme }, use) => {
+    const context = await contextFor({ viewport, hasTouch, colorScheme });
+    await use(context);
+    await Promise.all(context.pages().map((page) => page.close()));
+  },
   app: async ({ served: { app, shelf } }, use) => {
     if (!app.running) await app.start();
     await shelf.restore();
@@ -245,6 +278,7 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
   // It asks for the app, so that the page is done with before the app ends.
   page: async ({ page, app, expected }, use) => {
     expect(app.url).not.toBe('');
+    await forget(page, app);
     // Most journeys change settings: their line stays open, as for a player who opened it once.
     await page.addInitScript(() => localStorage.setItem('plucky-wrist:settings-open', 'true'));
     const errors: string[] = [];
@@ -260,6 +294,13 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
     await page.close();
   },
 });
+
+/** Nothing that another test left in the browser is there for the next; what it loaded stays loaded. */
+async function forget(page: Page, app: App): Promise<void> {
+  const devtools = await page.context().newCDPSession(page);
+  await devtools.send('Storage.clearDataForOrigin', { origin: app.url, storageTypes: 'all' });
+  await devtools.detach();
+}
 
 export { expect };
 

@@ -188,6 +188,32 @@ test('a word that names no chord is asked about, and mended with one press', asy
   await expect(page.getByTestId('problem')).toHaveCount(0);
 });
 
+test('a diagram that was drawn before is there again as it was, and one that changed is not', async ({
+  page,
+  app,
+}) => {
+  await chordsOf(page, app, 'Ropes at First Light');
+  const drawn = () =>
+    page
+      .getByRole('group', { name: 'Chords of the song' })
+      .getByRole('img')
+      .evaluateAll((all) => all.map((diagram) => diagram.innerHTML));
+  await expect.poll(async () => (await drawn()).every((one) => one.includes('<svg'))).toBe(true);
+  const before = await drawn();
+  expect(new Set(before).size).toBe(6);
+  // Copies of one drawing stand on one page: none may carry a name that is meant to be the only one.
+  expect(before.join()).not.toMatch(/ id="/);
+  // What they were drawn in is gone.
+  await expect(page.locator('body > div')).toHaveCount(1);
+  await goTo(page, 'Song');
+  await goTo(page, 'Chords');
+  await expect.poll(drawn).toEqual(before);
+  await page.getByRole('button', { name: 'Draw for the left-handed' }).click();
+  await expect.poll(async () => (await drawn()).filter((one) => before.includes(one))).toEqual([]);
+  await page.getByRole('button', { name: 'Draw for the left-handed' }).click();
+  await expect.poll(drawn).toEqual(before);
+});
+
 test('diagrams are drawn the other way round for the left-handed, and stay so', async ({
   page,
   app,

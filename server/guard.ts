@@ -1,6 +1,9 @@
 import type { RequestHandler } from 'express';
+import { isIP } from 'node:net';
 import { Refusal } from './errors';
 
+/** Listening on every address of the machine. */
+const EVERY_ADDRESS = ['0.0.0.0', '::'];
 const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
 
 /**
@@ -8,21 +11,26 @@ const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
  * an Origin, where a browser sends one, must be a page of its own. This keeps other web pages, and
  * names that were pointed here from outside, away from the player's data.
  *
- * @param host the address listened on, allowed beside the loopback names
+ * @param host the address listened on, allowed beside the loopback names; where it stands for every address,
+ * any number is let in, since only a name can be pointed here by somebody else
  */
 export function ownHostOnly(host: string): RequestHandler {
   const names = new Set([...LOOPBACK, host.includes(':') ? `[${host}]` : host]);
-  const own = (authority: string | undefined, port: number | undefined) => {
+  const everywhere = EVERY_ADDRESS.includes(host);
+  const own = (authority: string | undefined, port: number | undefined, numbers = false) => {
     const match = /^(\[[^\]]+\]|[^:]+)(?::(\d+))?$/.exec(authority ?? '');
-    return match !== null && names.has(match[1]!) && Number(match[2] ?? 80) === port;
+    if (match === null || Number(match[2] ?? 80) !== port) return false;
+    const name = match[1]!;
+    return names.has(name) || (numbers && isIP(name.replace(/^\[|\]$/g, '')) !== 0);
   };
   return (request, _response, next) => {
     const port = request.socket.localPort;
-    if (!own(request.headers.host, port)) {
+    if (!own(request.headers.host, port, everywhere)) {
       throw new Refusal(403, { error: 'This address does not belong to the app.' });
     }
     const { origin } = request.headers;
-    if (origin !== undefined && !own(origin.replace(/^http:\/\//, ''), port)) {
+    const page = origin?.replace(/^http:\/\//, '');
+    if (page !== undefined && page !== request.headers.host && !own(page, port)) {
       throw new Refusal(403, { error: 'Another page may not use the app’s data.' });
     }
     // Browsers say where a request comes from even where they send no Origin.

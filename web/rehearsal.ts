@@ -2,6 +2,8 @@ import { createPinia, disposePinia, getActivePinia, setActivePinia } from 'pinia
 import { createApp, nextTick } from 'vue';
 import { newSong } from '#core';
 import { withControls } from './controls';
+import { whenIdle } from './frame/idle';
+import { nextPicture } from './frame/nextPicture';
 import { api } from './remote/client';
 import { router } from './router';
 import { lastShelf } from './stations/shelf/lastShelf';
@@ -19,7 +21,7 @@ import { useSongStore } from './stores/song';
 export async function rehearse(wanted: () => boolean): Promise<void> {
   const [first] = lastShelf.songs ?? [];
   if (first) await api.readSong(first.id).catch(() => null);
-  await new Promise((resolve) => requestIdleCallback(resolve));
+  await new Promise<void>((resolve) => whenIdle(resolve));
   if (!wanted()) return;
   const shown = getActivePinia();
   const pinia = createPinia();
@@ -32,6 +34,7 @@ export async function rehearse(wanted: () => boolean): Promise<void> {
   try {
     await useSongStore(pinia).hold(song);
     app.mount(document.createElement('div'));
+    await nextPicture();
     await nextTick();
   } finally {
     app.unmount();

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Finger } from 'svguitar';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { type AlternateBass, barres, type Instrument, type Shape, stringNames } from '#core';
+import { drawnChord } from './drawnChord';
 import { useLeftHanded } from './handed';
 
 const props = defineProps<{
@@ -46,7 +47,7 @@ async function draw(): Promise<void> {
   const { shape, bass, alternate } = props;
   const svguitar = await import('svguitar').catch(() => null);
   if (!svguitar || !box.value || shape !== props.shape) return;
-  const { SVGuitarChord, SILENT, OPEN, Shape: Form } = svguitar;
+  const { SILENT, OPEN, Shape: Form } = svguitar;
   const at = (fret: number) => (fret === 0 ? OPEN : fret - position.value + 1);
   const isBass = (string: number) => string === bass?.string;
   const isAlternate = (string: number, fret: number | null) =>
@@ -94,36 +95,35 @@ async function draw(): Promise<void> {
     toString: Math.min(place(first), place(last)),
   }));
   const names = stringNames(props.instrument);
-  box.value.replaceChildren();
-  new SVGuitarChord(box.value)
-    .configure({
-      strings: shape.frets.length,
-      frets: shown.value,
-      position: position.value,
-      tuning: leftHanded.value ? names.toReversed() : names,
-      color: 'var(--ink)',
-      stringColor: 'var(--string)',
-      fretColor: 'var(--string)',
-      tuningsColor: 'var(--ink-soft)',
-      fretLabelColor: 'var(--ink-soft)',
-      fontFamily: 'var(--text)',
-      // The package sizes fingers by the gap between strings, which is wide where they are few.
-      fingerSize: Math.min(0.86, 0.16 * shape.frets.length - 0.04),
-      fingerTextSize: 32,
-      tuningsFontSize: 36,
-      fretLabelFontSize: 40,
-      emptyStringIndicatorSize: 0.55,
-      strokeWidth: 3,
-      nutWidth: 9,
-      titleFontSize: 1,
-      titleBottomMargin: 0,
-      noPosition: position.value === 1,
-      // Up the neck the number of the first fret stands beside it.
-      sidePadding: Math.max(0.56 / shape.frets.length, position.value === 1 ? 0 : 0.22),
-    })
-    .chord({ fingers, barres: laid })
-    .draw();
-  box.value.querySelector('svg')?.setAttribute('aria-hidden', 'true');
+  const settings = {
+    strings: shape.frets.length,
+    frets: shown.value,
+    position: position.value,
+    tuning: leftHanded.value ? names.toReversed() : names,
+    color: 'var(--ink)',
+    stringColor: 'var(--string)',
+    fretColor: 'var(--string)',
+    tuningsColor: 'var(--ink-soft)',
+    fretLabelColor: 'var(--ink-soft)',
+    fontFamily: 'var(--text)',
+    // The package sizes fingers by the gap between strings, which is wide where they are few.
+    fingerSize: Math.min(0.86, 0.16 * shape.frets.length - 0.04),
+    fingerTextSize: 32,
+    tuningsFontSize: 36,
+    fretLabelFontSize: 40,
+    emptyStringIndicatorSize: 0.55,
+    strokeWidth: 3,
+    nutWidth: 9,
+    titleFontSize: 1,
+    titleBottomMargin: 0,
+    noPosition: position.value === 1,
+    // Up the neck the number of the first fret stands beside it.
+    sidePadding: Math.max(0.56 / shape.frets.length, position.value === 1 ? 0 : 0.22),
+  };
+  const diagram = drawnChord(svguitar, { fingers, barres: laid }, settings);
+  // All that are due are drawn before the first takes its place and changes the page.
+  await nextTick();
+  box.value?.replaceChildren(diagram);
 }
 
 watch(
@@ -150,6 +150,16 @@ watch(
   display: block;
   width: 100%;
   height: 100%;
+}
+
+/* Where it is drawn before it takes its place: nothing in it changes where anything else is. */
+:global(.drawing-corner) {
+  position: fixed;
+  inset: 0 auto auto 0;
+  width: 10rem;
+  height: 10rem;
+  contain: strict;
+  visibility: hidden;
 }
 
 /* The package turns the colours of a barre into plain ones, so it takes its own here. */

@@ -11,6 +11,7 @@ import {
   type WrittenBar,
   writtenBars,
 } from '#core';
+import { whenIdle } from '../frame/idle';
 import BarPath from './BarPath.vue';
 
 /** The bars of a song as they are written, section by section and line by line. */
@@ -181,9 +182,9 @@ function makeMore(): void {
     return;
   }
   ready.value += AT_ONCE;
-  requestIdleCallback(makeMore, { timeout: 100 });
+  whenIdle(makeMore, 100);
 }
-onMounted(() => requestIdleCallback(makeMore, { timeout: 200 }));
+onMounted(() => whenIdle(makeMore, 200));
 
 /** One bar takes part in the order of the Tab key: the chosen one, or the first. */
 const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.played ?? null);

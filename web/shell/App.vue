@@ -15,6 +15,7 @@ import {
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { useRegion, useRegionKeys } from '../frame/regions';
 import { firstScreen } from '../frame/firstScreen';
+import { whenIdle } from '../frame/idle';
 import { usePageKeys } from '../frame/keys';
 import SaveLine from './SaveLine.vue';
 import { loadStations, router, STATIONS } from '../router';
@@ -27,7 +28,7 @@ import { useViewStore } from '../stores/view';
 async function afterFirstScreen(longest: number): Promise<void> {
   await router.isReady();
   if (route.name === 'shelf') await firstScreen;
-  await new Promise((resolve) => requestIdleCallback(resolve, { timeout: longest }));
+  await new Promise<void>((resolve) => whenIdle(resolve, longest));
 }
 
 /** Loaded once the first screen is there: it brings the arranging and the sound, which can wait. */
@@ -73,13 +74,13 @@ useTitle(() => {
   return [page ?? 'Shelf', of, 'Plucky Wrist'].filter(Boolean).join(' · ');
 });
 
+/** What is there only beside an open song is made ahead, so that opening one does not wait for it. */
+const ahead = ref(false);
 const stations = computed(() =>
-  songs.id
-    ? STATIONS.map((station) => ({
-        ...station,
-        to: { name: station.name, params: { id: songs.id } },
-      }))
-    : [],
+  STATIONS.map((station) => ({
+    ...station,
+    to: { name: station.name, params: { id: songs.id ?? 'none' } },
+  })),
 );
 
 usePageKeys(
@@ -110,6 +111,7 @@ const LOAD_AHEAD_AFTER = 1500;
 /** For the first song that is opened: it waits until the page has a moment, and only while one looks for it. */
 async function getReady(): Promise<void> {
   await loadStations();
+  ahead.value = true;
   const { rehearse } = await import('../rehearsal');
   if (route.name === 'shelf') await rehearse(() => route.name === 'shelf');
 }
@@ -136,17 +138,17 @@ onErrorCaptured((error) => {
       </RouterLink>
       <nav ref="nav" aria-label="Stations">
         <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
-        <template v-if="songs.title">
-          <span class="of" :title="songs.title">{{ songs.title }}</span>
+        <div v-if="songs.title || ahead" v-show="songs.title" class="within">
+          <span class="of" :title="songs.title ?? undefined">{{ songs.title }}</span>
           <RouterLink v-for="station in stations" :key="station.name" :to="station.to" class="tab">
             {{ station.label }}
           </RouterLink>
-        </template>
+        </div>
         <RouterLink :to="{ name: 'log' }" class="tab">Log</RouterLink>
       </nav>
       <div class="tools">
         <SaveLine />
-        <template v-if="songs.title">
+        <div v-if="songs.title || ahead" v-show="songs.title" class="within">
           <Button
             icon="pi pi-undo"
             text
@@ -165,7 +167,7 @@ onErrorCaptured((error) => {
             :title="songs.redoName ? `Redo: ${songs.redoName}` : undefined"
             @click="songs.stepForth()"
           />
-        </template>
+        </div>
         <Button
           :icon="evening ? 'pi pi-sun' : 'pi pi-moon'"
           text
@@ -247,6 +249,10 @@ nav {
   scrollbar-width: none;
 }
 
+.within {
+  display: contents;
+}
+
 .tab {
   padding: 0.4rem 0.8rem;
   text-decoration: none;
@@ -280,6 +286,18 @@ nav {
   display: flex;
   align-items: center;
   gap: 0.2rem;
+}
+
+/* The name of the song is what gives way first: the stations stand closer before it does. */
+@media (max-width: 90rem) {
+  .tab {
+    padding: 0.4rem 0.55rem;
+  }
+
+  .of {
+    margin: 0 0.3rem 0 0.4rem;
+    padding-left: 0.9rem;
+  }
 }
 
 @media (max-width: 62rem) {

@@ -13,6 +13,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api, Away, Refused } from '../remote/client';
 import { useHandStore } from './hand';
+import { useUnsentStore } from './unsent';
 import { useSongStore } from './song';
 
 const broken = { now: false };
@@ -130,6 +131,14 @@ describe('what the hand has time for', () => {
     expect(await hand.keep(timing([500]))).toBe(false);
     // It counts already, and waits in the browser.
     expect(hand.timings).toHaveLength(1);
+    // It can be taken out again without the server, and is not sent later.
+    const deletes = vi.spyOn(api, 'deleteChangeTime').mockRejectedValue(new Away());
+    const [waits] = hand.timings;
+    await hand.remove(waits!.id);
+    expect(hand.timings).toEqual([]);
+    expect(useUnsentStore().count).toBe(0);
+    expect(deletes).not.toHaveBeenCalled();
+    expect(await hand.keep(timing([500]))).toBe(false);
     vi.spyOn(api, 'createChangeTime').mockRejectedValue(new Refused(400, 'gaps: too many', null));
     await expect(hand.keep(timing([500]))).rejects.toThrow('too many');
     expect(hand.timings).toHaveLength(1);

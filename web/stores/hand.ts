@@ -87,7 +87,7 @@ export const useHandStore = defineStore('hand', () => {
   }
 
   async function remove(id: string): Promise<void> {
-    await api.deleteChangeTime(id);
+    if (!unsent.takeBack(id)) await api.deleteChangeTime(id);
     timings.value = timings.value.filter((timing) => timing.id !== id);
   }
 

@@ -19,6 +19,7 @@ import {
   writtenTick,
 } from '#core';
 import { Engine, type Score } from '../audio/engine';
+import { whenIdle } from '../frame/idle';
 import { useMixerStore } from './mixer';
 import { useSongStore } from './song';
 
@@ -79,10 +80,23 @@ export const usePlayerStore = defineStore('player', () => {
 
   /** The song as it is played, worked out once for all that show, sound or judge it. */
   const arranged = shallowRef<Arrangement | null>(null);
-  watch(sung, (song) => (arranged.value = song ? arrangement(song, arranged.value) : null), {
-    immediate: true,
-    flush: 'sync',
-  });
+  /** Of the song whose name the pointer rests on: it is taken where that is opened. */
+  let ahead: Arrangement | null = null;
+  watch(
+    () => songs.foreseen,
+    (song) => {
+      if (song) whenIdle(() => (ahead = arrangement(song)));
+    },
+  );
+  watch(
+    sung,
+    (song) => {
+      const known = ahead?.song === song ? ahead : null;
+      ahead = null;
+      arranged.value = song && (known ?? arrangement(song, arranged.value));
+    },
+    { immediate: true, flush: 'sync' },
+  );
   const bars = computed(() => arranged.value?.bars ?? []);
   const changes = computed(() => arranged.value?.changes ?? []);
   /** The rhythm of each bar. */

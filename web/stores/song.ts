@@ -67,11 +67,14 @@ export const useSongStore = defineStore('song', () => {
 
   /** A song that was asked for before it is opened, and when. */
   let ahead: { id: string; at: number; stored: Promise<StoredSong> } | null = null;
+  /** Its document, once it is there. */
+  const foreseen = shallowRef<Song | null>(null);
 
   /** Begins with a document: nothing of the one before is left. */
   function begin(songId: string | null, now: number, document: Song, current: Song): void {
     // What was asked for is older than what is edited from here on.
     ahead = null;
+    foreseen.value = null;
     id.value = songId;
     revision.value = now;
     kept = document;
@@ -90,8 +93,14 @@ export const useSongStore = defineStore('song', () => {
     if (id.value === songId) return;
     if (ahead?.id === songId && Date.now() - ahead.at < AHEAD_FOR) return;
     const stored = api.readSong(songId);
-    ahead = { id: songId, at: Date.now(), stored };
-    stored.catch(() => undefined);
+    const mine = { id: songId, at: Date.now(), stored };
+    ahead = mine;
+    stored.then(
+      ({ document }) => {
+        if (ahead === mine) foreseen.value = document;
+      },
+      () => undefined,
+    );
   }
 
   /** What was asked for a moment ago; else, or where that failed, it is asked for now. */
@@ -318,6 +327,7 @@ export const useSongStore = defineStore('song', () => {
     theirs,
     undoName,
     redoName,
+    foreseen,
     foresee,
     open,
     hold,

@@ -87,4 +87,40 @@ describe('what was practised while the server was away', () => {
     localStorage.setItem(KEY, JSON.stringify([{ kind: 'of later' }, good, 7]));
     expect(useUnsentStore().count).toBe(1);
   });
+
+  it('leaves what another version left where it is, whatever is sent or added', async () => {
+    const of = { kind: 'of later', made: { id: 'x' } };
+    localStorage.setItem(KEY, JSON.stringify([of, 7]));
+    away();
+    const unsent = useUnsentStore();
+    await unsent.giveEntry(row);
+    expect(JSON.parse(localStorage.getItem(KEY)!)).toEqual([expect.anything(), of, 7]);
+    added();
+    await unsent.send();
+    expect(unsent.count).toBe(0);
+    expect(JSON.parse(localStorage.getItem(KEY)!)).toEqual([of, 7]);
+  });
+
+  it('is taken back while it waits, and not while it is on its way', async () => {
+    away();
+    const unsent = useUnsentStore();
+    await unsent.giveEntry(row);
+    await unsent.giveEntry({ ...row, seconds: 60 });
+    const ids: string[] = JSON.parse(localStorage.getItem(KEY)!).map(
+      ({ made }: { made: { id: string } }) => made.id,
+    );
+    let arrive: (made: never) => void = () => undefined;
+    const add = vi
+      .spyOn(api, 'addEntry')
+      .mockImplementation(() => new Promise((resolve) => (arrive = resolve)));
+    add.mockClear();
+    const sending = unsent.send();
+    expect(unsent.takeBack(ids[0]!)).toBe(false);
+    expect(unsent.takeBack(ids[1]!)).toBe(true);
+    expect(unsent.takeBack(ids[1]!)).toBe(false);
+    arrive({} as never);
+    await sending;
+    expect(add).toHaveBeenCalledTimes(1);
+    expect(unsent.count).toBe(0);
+  });
 });

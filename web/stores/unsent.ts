@@ -10,6 +10,7 @@ import {
   newEntrySchema,
   type NewTake,
 } from '#core';
+import { v4 } from 'uuid';
 import { z } from 'zod';
 import { api, Away, Refused } from '../remote/client';
 
@@ -37,18 +38,28 @@ export const useUnsentStore = defineStore('unsent', () => {
   /** What the server did not take when it was back, with the reason. */
   const trouble = ref<string | null>(null);
 
-  function read(): Waiting[] {
+  function stored(): unknown[] {
     try {
-      const list: unknown[] = JSON.parse(localStorage.getItem(UNSENT) ?? '[]');
-      return list.flatMap((one) => waitingSchema.safeParse(one).data ?? []);
+      const list: unknown = JSON.parse(localStorage.getItem(UNSENT) ?? '[]');
+      return Array.isArray(list) ? list : [];
     } catch {
       return [];
     }
   }
-  /** @throws Error where the browser has no place for it */
+  function understood(one: unknown): Waiting | undefined {
+    return waitingSchema.safeParse(one).data;
+  }
+  function read(): Waiting[] {
+    return stored().flatMap((one) => understood(one) ?? []);
+  }
+  /**
+   * What this version does not understand stays, for the newer one that kept it.
+   * @throws Error where the browser has no place for it
+   */
   function write(list: Waiting[]): void {
-    if (list.length === 0) localStorage.removeItem(UNSENT);
-    else localStorage.setItem(UNSENT, JSON.stringify(list));
+    const all = [...list, ...stored().filter((one) => !understood(one))];
+    if (all.length === 0) localStorage.removeItem(UNSENT);
+    else localStorage.setItem(UNSENT, JSON.stringify(all));
     count.value = list.length;
   }
 
@@ -74,7 +85,7 @@ export const useUnsentStore = defineStore('unsent', () => {
     }
   }
   /** Made here and now, whenever it is sent. */
-  const stamp = () => ({ id: crypto.randomUUID(), madeAt: new Date().toISOString() });
+  const stamp = () => ({ id: v4(), madeAt: new Date().toISOString() });
 
   /** @returns the take as it is kept, or under which id it waits */
   async function giveTake(songId: string, take: NewTake) {
@@ -100,6 +111,17 @@ export const useUnsentStore = defineStore('unsent', () => {
     if (waiting.kind === 'entry') return api.addEntry(waiting.made);
     return api.createChangeTime(waiting.made);
   }
+  /** The id of what is on its way at this moment. */
+  let underWay: string | undefined;
+  /** @returns whether it waited, and now is gone; not where it is on its way, or was never here */
+  function takeBack(id: string): boolean {
+    const waits = read();
+    const others = waits.filter(({ made }) => made.id !== id);
+    if (id === underWay || others.length === waits.length) return false;
+    write(others);
+    return true;
+  }
+
   let sending = false;
   /** Sends what waits, in order, until the server is away again. */
   async function send(): Promise<void> {
@@ -109,6 +131,8 @@ export const useUnsentStore = defineStore('unsent', () => {
     try {
       for (const waiting of read()) {
         const { id } = waiting.made;
+        if (!read().some(({ made }) => made.id === id)) continue;
+        underWay = id;
         try {
           await sendOne(waiting);
           if (id !== undefined) done.push(id);
@@ -121,6 +145,7 @@ export const useUnsentStore = defineStore('unsent', () => {
       }
     } finally {
       sending = false;
+      underWay = undefined;
     }
     if (done.length > 0) sent.value = done;
   }
@@ -132,5 +157,5 @@ export const useUnsentStore = defineStore('unsent', () => {
     if (key === UNSENT) count.value = read().length;
   });
 
-  return { count, sent, trouble, giveTake, giveEntry, giveTiming, send };
+  return { count, sent, trouble, giveTake, giveEntry, giveTiming, takeBack, send };
 });
