@@ -223,7 +223,10 @@ textarea {
 }
 
 .behind .bad {
-  text-decoration: underline wavy var(--coral) 2px;
+  text-decoration-line: underline;
+  text-decoration-style: wavy;
+  text-decoration-color: var(--coral);
+  text-decoration-thickness: 2px;
   text-underline-offset: 5px;
   background: var(--coral-soft);
   border-radius: 3px;

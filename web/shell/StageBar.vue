@@ -396,7 +396,9 @@ function setLoop(first: number, last: number): void {
 .over {
   color: inherit;
   font-size: 0.9rem;
-  text-decoration: underline 2px var(--coral);
+  text-decoration-line: underline;
+  text-decoration-color: var(--coral);
+  text-decoration-thickness: 2px;
   text-underline-offset: 3px;
   white-space: nowrap;
 }

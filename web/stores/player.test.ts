@@ -1,10 +1,11 @@
 // @vitest-environment happy-dom
-import { commands, newPattern, newSong, METERS, type StoredSong } from '#core';
+import { arrangement, commands, newPattern, newSong, METERS, type StoredSong } from '#core';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';
 import { Engine, type Score } from '../audio/engine';
 import { api } from '../remote/client';
+import { keepDraft } from './drafts';
 import { useMixerStore } from './mixer';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
@@ -179,5 +180,45 @@ describe('what is heard beside the strings', () => {
     await player.audition(player.performance!);
     expect(started.at(-1)).toMatchObject({ countIn: 0 });
     expect(started.at(-1)!.score).toMatchObject({ loop: null, click: null });
+  });
+});
+
+describe('a song that is about to be opened', () => {
+  const other = newSong({ title: 'Wharf', instrument: 'guitar', progression: 'G | D | Em | C' });
+  const two: StoredSong = { ...stored, id: 'two', document: other };
+
+  /** The pointer rests on the name of the other song, until it is worked out. */
+  async function foreseen() {
+    vi.mocked(api.readSong).mockResolvedValue(two);
+    songs.foresee('two');
+    await vi.waitFor(() => expect(songs.foreseen).toEqual(other));
+    await new Promise((resolve) => setTimeout(resolve, 80));
+  }
+  const shown = () => player.arranged!.changes.map(({ symbol }) => symbol);
+
+  it('changes nothing of what is open, and is there as any song where it is opened', async () => {
+    await foreseen();
+    expect(shown()).toEqual(['C', 'F', 'G7', 'C']);
+    await songs.open('two');
+    expect(shown()).toEqual(['G', 'D', 'Em', 'C']);
+    expect(player.arranged).toEqual(arrangement(other));
+    expect(songs.foreseen).toBeNull();
+    songs.run(commands.setProgression('G | A'));
+    expect(shown()).toEqual(['G', 'A']);
+  });
+
+  it('is opened as it was edited here, and not as it was foreseen', async () => {
+    keepDraft('two', 1, commands.setProgression('Am | E').apply(other));
+    await foreseen();
+    await songs.open('two');
+    expect(shown()).toEqual(['Am', 'E']);
+  });
+
+  it('leaves another song that is opened in its place as that is', async () => {
+    await foreseen();
+    const three = newSong({ title: 'Lock', instrument: 'guitar', progression: 'Dm | A7' });
+    vi.mocked(api.readSong).mockResolvedValue({ ...stored, id: 'three', document: three });
+    await songs.open('three');
+    expect(shown()).toEqual(['Dm', 'A7']);
   });
 });

@@ -161,7 +161,9 @@ label {
 mark {
   color: inherit;
   background: var(--coral-soft);
-  text-decoration: underline wavy var(--coral);
+  text-decoration-line: underline;
+  text-decoration-style: wavy;
+  text-decoration-color: var(--coral);
   text-underline-offset: 4px;
 }
 </style>
