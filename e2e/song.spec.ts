@@ -152,19 +152,3 @@ test('a song is asked for where the pointer rests on its name; what is rehearsed
   expect(asked).toHaveLength(1);
   expect(sent).toEqual([]);
 });
-
-test('the bars of a song are there before its tools are made', async ({ page, app }) => {
-  await page.addInitScript(() => {
-    const found: string[] = [];
-    Object.assign(window, { found });
-    const is = { bars: 'button.bar', tools: '[aria-label=Tools] textarea' };
-    new MutationObserver(() => {
-      for (const [name, where] of Object.entries(is))
-        if (!found.includes(name) && document.querySelector(where)) found.push(name);
-    }).observe(document, { childList: true, subtree: true });
-  });
-  await openSong(page, app, 'Ropes at First Light');
-  await expect(page.getByRole('textbox', { name: 'Progression' })).toBeVisible();
-  const found = await page.evaluate(() => (window as unknown as { found: string[] }).found);
-  expect(found).toEqual(['bars', 'tools']);
-});

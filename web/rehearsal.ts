@@ -3,7 +3,6 @@ import { createApp, nextTick } from 'vue';
 import { newSong } from '#core';
 import { withControls } from './controls';
 import { whenIdle } from './frame/idle';
-import { nextPicture } from './frame/nextPicture';
 import { api } from './remote/client';
 import { router } from './router';
 import { lastShelf } from './stations/shelf/lastShelf';
@@ -34,7 +33,6 @@ export async function rehearse(wanted: () => boolean): Promise<void> {
   try {
     await useSongStore(pinia).hold(song);
     app.mount(document.createElement('div'));
-    await nextPicture();
     await nextTick();
   } finally {
     app.unmount();

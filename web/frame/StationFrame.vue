@@ -3,10 +3,9 @@ import { useLocalStorage, useMediaQuery } from '@vueuse/core';
 import Button from 'primevue/button';
 import Splitter from 'primevue/splitter';
 import SplitterPanel from 'primevue/splitterpanel';
-import { computed, onMounted, ref, useId, watch } from 'vue';
+import { computed, ref, useId, watch } from 'vue';
 import ChooseBeside from '../fields/ChooseBeside.vue';
 import { useRegion } from './regions';
-import { nextPicture } from './nextPicture';
 
 /**
  * The one frame of all stations: the sentence that it answers with, one line of settings that opens in
@@ -47,13 +46,6 @@ function choose(value: Tool): void {
     tool.value = value;
   }
 }
-
-/** The tools come a picture after what is worked on, which is what one looks for first. */
-const toolsDue = ref(false);
-onMounted(async () => {
-  await nextPicture();
-  toolsDue.value = true;
-});
 
 const settingsId = useId();
 useRegion('work', 'main');
@@ -108,7 +100,7 @@ const side = useRegion('tools', 'side', () => {
       </SplitterPanel>
       <SplitterPanel class="side" :size="34" :min-size="22">
         <div ref="side" class="tools" role="region" aria-label="Tools" tabindex="-1">
-          <div v-if="toolsDue" class="tabs">
+          <div class="tabs">
             <ChooseBeside
               :model-value="tool"
               :options="tools"
@@ -128,7 +120,7 @@ const side = useRegion('tools', 'side', () => {
               @click="folded = true"
             />
           </div>
-          <div v-if="toolsDue && (beside || !folded)" class="tool"><slot name="tool" /></div>
+          <div v-if="beside || !folded" class="tool"><slot name="tool" /></div>
         </div>
       </SplitterPanel>
     </Splitter>

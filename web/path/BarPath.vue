@@ -60,7 +60,7 @@ const { stop } = useIntersectionObserver(
     ref="root"
     type="button"
     class="bar"
-    :class="{ live, selected, dense }"
+    :class="{ live, selected, dense, first }"
     :aria-label="label"
     :aria-pressed="selected"
     :aria-current="live || undefined"
@@ -112,6 +112,11 @@ const { stop } = useIntersectionObserver(
   /* Bars beyond the window cost nothing until they come near. */
   content-visibility: auto;
   contain-intrinsic-size: auto 7rem;
+}
+
+/* Asking whether they are in sight would lay the page out twice. */
+.first {
+  content-visibility: visible;
 }
 
 .place {

@@ -241,13 +241,13 @@ function setLoop(first: number, last: number): void {
           <SoundPanel />
         </Dialog>
         <Button
-          v-if="stand"
+          v-show="stand"
           icon="pi pi-expand"
           text
           rounded
           aria-label="Stand view"
           title="Full screen, to be read from the chair"
-          @click="router.push(stand)"
+          @click="stand && router.push(stand)"
         />
       </div>
     </div>
