@@ -3,13 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import {
-  test as base,
-  type BrowserContext,
-  type BrowserContextOptions,
-  expect,
-  type Page,
-} from '@playwright/test';
+import { test as base, expect, type Page } from '@playwright/test';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 
@@ -233,8 +227,6 @@ interface Fixtures {
 }
 interface WorkerFixtures {
   served: { app: App; shelf: Shelf };
-  /** The context for such pages: the worker's own, which keeps what was loaded from test to test. */
-  contextFor: (options: BrowserContextOptions) => Promise<BrowserContext>;
 }
 
 /** Tests on a running app, one server a worker; a page that logs an error fails its test. */
@@ -250,25 +242,6 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
     },
     { scope: 'worker' },
   ],
-  contextFor: [
-    async ({ browser }, use) => {
-      const contexts = new Map<string, Promise<BrowserContext>>();
-      await use((options) => {
-        const key = JSON.stringify(options);
-        const kept = contexts.get(key) ?? browser.newContext(options);
-        contexts.set(key, kept);
-        return kept;
-      });
-      for (const context of contexts.values()) await (await context).close();
-    },
-    { scope: 'worker' },
-  ],
-  // A context for each test would fetch and compile the app anew, which is a tenth of the time.
-  context: async ({ contextFor, viewport, hasTouch, colorScheme }, use) => {
-    const context = await contextFor({ viewport, hasTouch, colorScheme });
-    await use(context);
-    await Promise.all(context.pages().map((page) => page.close()));
-  },
   app: async ({ served: { app, shelf } }, use) => {
     if (!app.running) await app.start();
     await shelf.restore();
@@ -278,7 +251,6 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
   // It asks for the app, so that the page is done with before the app ends.
   page: async ({ page, app, expected }, use) => {
     expect(app.url).not.toBe('');
-    await forget(page, app);
     // Most journeys change settings: their line stays open, as for a player who opened it once.
     await page.addInitScript(() => localStorage.setItem('plucky-wrist:settings-open', 'true'));
     const errors: string[] = [];
@@ -294,13 +266,6 @@ export const test = base.extend<Fixtures, WorkerFixtures>({
     await page.close();
   },
 });
-
-/** Nothing that another test left in the browser is there for the next; what it loaded stays loaded. */
-async function forget(page: Page, app: App): Promise<void> {
-  const devtools = await page.context().newCDPSession(page);
-  await devtools.send('Storage.clearDataForOrigin', { origin: app.url, storageTypes: 'all' });
-  await devtools.detach();
-}
 
 export { expect };
 
