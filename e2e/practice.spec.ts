@@ -85,7 +85,7 @@ test('a sound file is heard, and one that is none is told apart', async ({ page,
   }));
   const samples = secondVoice(late, { sampleRate: 32_000, lead: 1.3, noise: 40 });
   await send('take.wav', Buffer.from(wavOf(samples, 32_000)));
-  await expect(answer(page)).toHaveText(/lands? .*late|Landings come/, { timeout: 25_000 });
+  await expect(answer(page)).toHaveText(/lands .*late|landings? comes? late/, { timeout: 25_000 });
   await expect(page.getByText(/strokes heard/)).toContainText('fretting hand');
 
   // It is listened to from a bar, at half the speed; kept only where that is asked for, and taken away.

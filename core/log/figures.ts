@@ -11,7 +11,7 @@ export function takeFigures(
   judgement: TakeJudgement,
   bars: number,
 ): Pick<Entry, 'trouble' | 'within' | 'median' | 'spread' | 'change' | 'place' | 'seconds'> {
-  const { strokes, missed, tolerance, verdict } = judgement;
+  const { strokes, missed, tolerance, verdict, counted } = judgement;
   const offs = strokes.map(({ off }) => off);
   const worst = troublesomePlace(judgement, bars);
   const asked = verdict.loop;
@@ -21,7 +21,13 @@ export function takeFigures(
   const inside = offs.filter((off) => Math.abs(off) <= tolerance).length;
   return {
     trouble: verdict.trouble,
-    within: some ? round(inside / (strokes.length + missed.length)) : null,
+    within: some
+      ? round(
+          counted
+            ? counted.good / Math.max(1, counted.meant)
+            : inside / (strokes.length + missed.length),
+        )
+      : null,
     median: some ? round(median(offs)) : null,
     spread: some ? round(quantile(offs, 0.75) - quantile(offs, 0.25)) : null,
     change: worst?.change ?? null,

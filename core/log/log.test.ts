@@ -93,20 +93,20 @@ describe('what is due again', () => {
   const clean = (day: number) => ({ at: at(day), trouble: 'clean' as const, within: 0.92 });
 
   it('comes later the more often it was clean, and sooner after trouble', () => {
-    const once = dueAgain([clean(1)])!;
-    const twice = dueAgain([clean(1), clean(4)])!;
-    const thrice = dueAgain([clean(1), clean(4), clean(12)])!;
+    const once = dueAgain([clean(1)], 0)!;
+    const twice = dueAgain([clean(1), clean(4)], 0)!;
+    const thrice = dueAgain([clean(1), clean(4), clean(12)], 0)!;
     expect(twice.getTime() - at(4).getTime()).toBeGreaterThan(once.getTime() - at(1).getTime());
     expect(thrice.getTime() - at(12).getTime()).toBeGreaterThan(twice.getTime() - at(4).getTime());
     const trouble = { at: at(12), trouble: 'landings' as const, within: 0.4 };
-    expect(dueAgain([clean(1), clean(4), trouble])! < thrice).toBe(true);
+    expect(dueAgain([clean(1), clean(4), trouble], 0)! < thrice).toBe(true);
   });
 
   it('counts an evening once, by how it ended, in any order of rows', () => {
     const bad = { at: at(4, 18), trouble: 'uneven' as const, within: 0.5 };
-    expect(dueAgain([clean(1), bad, clean(4)])).toEqual(dueAgain([clean(1), clean(4)]));
-    expect(dueAgain([clean(4), clean(1), bad])).toEqual(dueAgain([clean(1), bad, clean(4)]));
-    expect(dueAgain([{ at: at(1), trouble: 'unjudged', within: null }])).toBeNull();
+    expect(dueAgain([clean(1), bad, clean(4)], 0)).toEqual(dueAgain([clean(1), clean(4)], 0));
+    expect(dueAgain([clean(4), clean(1), bad], 0)).toEqual(dueAgain([clean(1), bad, clean(4)], 0));
+    expect(dueAgain([{ at: at(1), trouble: 'unjudged', within: null }], 0)).toBeNull();
   });
 });
 

@@ -165,7 +165,12 @@ export function nextStep(
     return { ...stay, does: 'again', says: 'Once more: that could not be judged.' };
   }
   if (now.trouble === 'clean') return afterClean(rungs, trail, known, rules, bounds);
-  if (now.trouble === 'so-so') return { ...stay, does: 'again', says: 'Once more at this tempo.' };
+  if (now.trouble === 'tempo') {
+    return { ...stay, does: 'again', says: `Once more at ${last.tempo}, with the click.` };
+  }
+  if (now.trouble === 'so-so' || now.trouble === 'nearly') {
+    return { ...stay, does: 'again', says: 'Nearly. Once more at this tempo.' };
+  }
   const twice = trail.at(-2)?.trouble === now.trouble;
   if (!twice)
     return { ...stay, does: 'again', says: 'Once more at this tempo, with that in mind.' };

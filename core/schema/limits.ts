@@ -36,6 +36,10 @@ export const MOST_GAPS = 500;
 
 /** Strokes of one take: sixteenths for half an hour at a quick tempo. */
 export const MOST_ONSETS = 20_000;
+/** Strokes, places and changes of a take that is judged, and letters of what is said of it. */
+export const MOST_JUDGED_STROKES = 20_000;
+export const MOST_SLOTS_JUDGED = 2000;
+export const SENTENCE_LETTERS = 600;
 
 /**
  * What a song may unfold to. 4,000 bars of 4/4 are more than an hour at any tempo that is strummed, and

@@ -1,5 +1,12 @@
 import { broughtLater } from './broughtLater';
-import { ANSWER_LETTERS, MOST_ONSETS } from './limits';
+import {
+  ANSWER_LETTERS,
+  MOST_BARS_PLAYED,
+  MOST_JUDGED_STROKES,
+  MOST_ONSETS,
+  MOST_SLOTS_JUDGED,
+  SENTENCE_LETTERS,
+} from './limits';
 import { handsSchema, rungIdSchema } from './practice';
 import { songSchema } from './song';
 import { tempoSchema } from './tempo';
@@ -34,6 +41,18 @@ export const troubleSchema = z.enum([
   'chord-late',
   'bass',
   'direction',
+  'tempo',
+  'waits',
+  'stops',
+  'landings-out',
+  'slot',
+  'missing',
+  'added',
+  'taps',
+  'chucks',
+  'chord',
+  'strings',
+  'nearly',
   'unjudged',
 ]);
 export type Trouble = z.infer<typeof troubleSchema>;
@@ -41,6 +60,11 @@ export type Trouble = z.infer<typeof troubleSchema>;
 /** What a player may say of a take that nobody heard; `clean` is said as it is heard. */
 export const saidTroubleSchema = z.enum([...troubleSchema.options, 'so-so', 'not yet']);
 export type SaidTrouble = z.infer<typeof saidTroubleSchema>;
+
+/** Which rules a take was judged by; those from before version 2 are without it. */
+export const JUDGE_VERSION = 2;
+const sentenceSchema = z.string().max(SENTENCE_LETTERS);
+const strikeIndexSchema = z.int().min(0);
 
 const groupSchema = z.object({
   count: z.int(),
@@ -58,39 +82,65 @@ export const takeJudgementSchema = z.object({
   drift: z.number(),
   /** Milliseconds within which a stroke counts as on time. */
   tolerance: millisecondsSchema,
-  strokes: z.array(
-    z.object({
-      /** Index in the performance of the whole song. */
-      strike: z.int(),
-      seconds: secondsSchema,
-      off: millisecondsSchema,
-      kind: z.enum(['full', 'few', 'bass', 'damped']),
-      direction: directionSchema.nullable(),
-      chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
-    }),
-  ),
-  missed: z.array(z.int()),
-  added: z.array(secondsSchema),
-  slips: z.array(z.object({ bar: z.int(), seconds: secondsSchema })),
-  bySlot: z.array(groupSchema.extend({ slot: z.int(), place: z.string() })),
-  byChange: z.array(
-    groupSchema.extend({
-      from: z.string(),
-      to: z.string(),
-      chordLate: z.int(),
-      bars: z.array(z.int()),
-    }),
-  ),
+  strokes: z
+    .array(
+      z.object({
+        /** Index in the performance of the whole song. */
+        strike: strikeIndexSchema,
+        seconds: secondsSchema,
+        off: millisecondsSchema,
+        kind: z.enum(['full', 'few', 'bass', 'damped']),
+        direction: directionSchema.nullable(),
+        chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
+      }),
+    )
+    .max(MOST_JUDGED_STROKES),
+  missed: z.array(strikeIndexSchema).max(MOST_JUDGED_STROKES),
+  added: z.array(secondsSchema).max(MOST_ONSETS),
+  /** Where the player stopped and went on from there; below zero where they came in ahead. */
+  slips: z.array(z.object({ bar: z.int(), seconds: z.number() })).max(MOST_JUDGED_STROKES),
+  bySlot: z
+    .array(groupSchema.extend({ slot: z.int(), place: z.string().max(80) }))
+    .max(MOST_SLOTS_JUDGED),
+  byChange: z
+    .array(
+      groupSchema.extend({
+        from: z.string().max(80),
+        to: z.string().max(80),
+        chordLate: z.int(),
+        bars: z.array(z.int()).max(MOST_BARS_PLAYED),
+      }),
+    )
+    .max(MOST_SLOTS_JUDGED),
+  /** Pulses a minute that were played, in the mean; left out where nobody looked. */
+  playedAt: z.number().min(0).max(1000).optional(),
+  /** Strokes that count: those that were meant, less soft ones that a microphone may not hear. */
+  counted: z
+    .object({
+      meant: z.int(),
+      heard: z.int(),
+      /** Heard, in time, and as they were meant. */
+      good: z.int(),
+      /** Soft ones that were not heard, and are not counted. */
+      soft: z.int(),
+    })
+    .optional(),
+  /** The version of the rules it was judged by. */
+  judge: z.int().min(1).optional(),
   verdict: z.object({
     trouble: troubleSchema,
     hand: z.enum(['strumming', 'fretting', 'both']).nullable(),
-    sentence: z.string(),
+    sentence: sentenceSchema,
     advice: z.enum(['up', 'stay', 'down']),
     /** What to play next at. */
     tempo: z.number(),
     /** Bars from 1 to play round, where a place of the song is the trouble. */
     loop: z.object({ from: z.int(), to: z.int() }).nullable(),
     sure: z.number(),
+    /** The strokes that it speaks of, by their index in the performance of the whole song. */
+    strokes: z.array(strikeIndexSchema).max(MOST_JUDGED_STROKES).optional(),
+    /** What comes after it, when that is mended. */
+    then: z.object({ trouble: troubleSchema, sentence: sentenceSchema }).optional(),
   }),
 });
 export type TakeJudgement = z.infer<typeof takeJudgementSchema>;

@@ -1,15 +1,11 @@
 import { median } from 'simple-statistics';
 import type { Seconds } from '../plain';
-import { leastSquares } from './leastSquares';
+import { type Curve, curveAt, fitCurve } from './fit';
+import { follow, type Followed, territories } from './follow';
+import { clicks, firstAt, type HeardMoment, type MeantMoment } from './moments';
+import { CLICKS, EVEN, FIRST, leftBefore, type Opening, openings, otherOpenings } from './opening';
 
-/** Something that was heard, as far as its place matters. */
-export interface HeardMoment {
-  seconds: Seconds;
-  /** How much it stands out; what is far weaker than the others may be a click. */
-  strength: number;
-  /** How much of it is left after a tenth of a second, 0 to 1: what rings is no click; where nobody knows, it may be one. */
-  rings?: number | undefined;
-}
+export type { HeardMoment, MeantMoment } from './moments';
 
 /** A stroke that was heard, and the one that was meant. */
 export interface Match {
@@ -18,10 +14,16 @@ export interface Match {
   expected: number;
 }
 
+/** The clock stopped before a stroke, and went on from there; below zero where time was gained. */
+export interface Stop {
+  expected: number;
+  seconds: Seconds;
+}
+
 /** Heard strokes laid on expected ones. */
 export interface Alignment {
   matches: Match[];
-  /** Expected strokes between the first and the last match that were not heard. */
+  /** Expected strokes up to the last match that were not heard. */
   missed: number[];
   /** What was heard in that stretch and not expected. */
   added: number[];
@@ -29,237 +31,222 @@ export interface Alignment {
   barLine: Seconds;
   /** True where a count-in said where it is. */
   countedIn: boolean;
-  /** Places where the player lost the thread: expected strokes before which time was lost or gained. */
-  slips: { expected: number; seconds: Seconds }[];
+  /** Places where the player stopped and went on from there, or jumped ahead. */
+  stops: Stop[];
+  /** Strokes, by their index, that are behind because the player waited and is hurrying back into time. */
+  hurried: Set<number>;
   /** Seconds of the recording at which an expected stroke would lie without its own unevenness. */
   at: (expected: number) => Seconds;
-  /** Per cent by which the tempo at the end is above the one that was asked for. */
-  drift: number;
+  /** Per cent by which the tempo at the start, in the mean and at the end is above the one that was asked for. */
+  tempo: { start: number; mean: number; end: number };
+  /** How sure the tempo at the end is: its standard error, in per cent. */
+  tempoError: number;
+  /** What it cost to lay a stroke, in the mean: below 1 is a take of these bars, whatever is wrong with it. */
+  cost: number;
 }
 
-/** Seconds, and at least so many strokes, that decide where a take begins. */
-const OPENING = 7;
-const OPENING_STROKES = 14;
-/** Tempos beside the one asked for at which a take may begin, in per cent. */
-const TEMPOS = Array.from(
-  { length: 33 },
-  (_, step) => (step % 2 ? -1 : 1) * Math.ceil(step / 2) * 0.5,
-);
-const NEAR = 0.035;
-/** What a missed stroke, and an added one, cost beside a match. */
-const [MISS, EXTRA] = [1, 0.8];
-const FAINT = 1.4;
-/** What is left out before the first stroke costs as an added one, if it is as full as a stroke; a count-in is thin. */
-const BEFORE = 0.9;
-const THIN = 0.15;
-/** What rings costs so much more: a stroke that is left out is a stroke that was played. */
-const RINGING = 2;
-/** So many of the first strokes may be the first that is heard. */
-const ANCHORS = 4;
-/** Clicks that make a count-in, how even they are, and what speaks for a start right after them. */
-const CLICKS = 3;
-const EVEN = 0.09;
-const FIRST = 0.22;
-const COUNT_IN = 3;
-/** A click, or a knock, is gone by then but for the noise of the room. */
-const RINGS = 0.62;
-/** The most that one step may cost: the player has slipped, and goes on from elsewhere. */
-const SLIP = 5;
-const STEPS = 6;
-/** Seconds around the expected place within which strokes are looked for. */
-const BAND = 6;
+/** What laying a take costs a stroke: below the first no other tempo is looked for, beyond the second it hardly fits. */
+const GOOD_FIT = 0.5;
+const POOR_FIT = 1.4;
+/** Per cent beside the tempo that was asked for beyond which it is another. */
+const NEAR_TEMPO = 8;
+/** Of what was meant a take at the tempo that was asked for has at least this, where it ends when it should. */
+const LEAST_SHARE = 0.4;
+/** Beats around the end within which it ends when it should: the last strokes may be among those left out. */
+const END_WITHIN = 4;
+/** And of what was heard at most this is not meant. */
+const MOST_ADDED = 0.1;
+/** A take that costs less than this for a stroke is laid where it belongs: no other start is tried. */
+const EASY = 0.2;
+/** What is heard before the start costs so many times what it does to the guess of it. */
+const LEFT = 2;
+/** And lay about as much. */
+const AS_GOOD = 0.05;
+/** What another tempo has to be better by, as a share of what the fit at the asked one costs. */
+const BETTER = 0.72;
 
-/** The index of the first moment not before a time. */
-function firstAt(heard: HeardMoment[], seconds: Seconds): number {
-  let [low, high] = [0, heard.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (heard[middle]!.seconds < seconds) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+interface Try {
+  opening: Opening;
+  followed: Followed;
 }
 
-function nearest(heard: HeardMoment[], seconds: Seconds): number {
-  const next = firstAt(heard, seconds);
-  const after = heard[next] ? heard[next].seconds - seconds : Infinity;
-  const before = next > 0 ? seconds - heard[next - 1]!.seconds : Infinity;
-  return Math.min(after, before);
-}
-
-const clicks = ({ rings = 0 }: HeardMoment) => rings <= RINGS;
-
-/** How many moments right before one lie a beat apart, up to it, with nothing between them. */
-function evenBefore(heard: HeardMoment[], index: number, beat: Seconds): number {
-  let count = 0;
-  for (let at = index; at > 0 && count < 8; at -= 1) {
-    const gap = heard[at]!.seconds - heard[at - 1]!.seconds;
-    if (!clicks(heard[at - 1]!)) break;
-    // The first stroke itself may be late or early; clicks are not.
-    if (Math.abs(gap - beat) > (at === index ? FIRST : EVEN) * beat) break;
-    count += 1;
-  }
-  return count;
-}
-
-/** Share of a beat within which a player comes in where it is known where the first bar line is. */
-const IN_PLACE = 0.6;
-/** At least so many seconds: presses and devices have delays of their own. */
-const DELAY = 0.35;
-
-/** Where a take begins and how fast: the place at which most of the first strokes are heard. */
-function opening(
+function tryAt(
   heard: HeardMoment[],
-  expected: Seconds[],
+  meant: MeantMoment[],
+  beat: Seconds,
+  from: Opening,
+  known: Seconds | null,
+): Try | null {
+  const followed = follow(heard, meant, beat, from);
+  if (!followed) return null;
+  const left = leftBefore(heard, followed.before, from, known);
+  return { opening: from, followed: { ...followed, cost: followed.cost + LEFT * left } };
+}
+
+/** Of what was meant and what was heard beside it, how much is laid on each other. */
+function figures({ followed }: Try, heard: HeardMoment[]) {
+  const used = followed.heard.filter((index) => index >= 0);
+  const [first = 0] = used;
+  const matched = used.length;
+  const added = heard.length - first - matched;
+  const jumps = followed.event.filter((event) => event === 'jump').length;
+  return { matched, added, share: matched / (followed.reached + 1 + added), jumps };
+}
+
+/** The tempo and the way of laying that explain most. */
+function bestTry(
+  heard: HeardMoment[],
+  meant: MeantMoment[],
   beat: Seconds,
   known: Seconds | null,
-): { start: Seconds; rate: number; score: number } {
-  const count = expected.findIndex((seconds) => seconds > expected[0]! + OPENING);
-  const first = expected.slice(0, Math.max(OPENING_STROKES, count < 0 ? expected.length : count));
-  const usual = median(heard.map(({ strength }) => strength));
-  const reach = Math.max(DELAY, IN_PLACE * beat);
-  const usually = known ?? heard[0]!.seconds - first[0]!;
-  let best = { start: usually, rate: 1, score: -Infinity };
-  const candidates = heard.slice(0, 120);
-  // Where all strokes lie on the beat, a count-in looks like them.
-  const offBeat = first.some(
-    (seconds) => Math.abs(seconds / beat - Math.round(seconds / beat)) > 0.2,
-  );
-  for (const per of TEMPOS) {
-    const rate = 1 / (1 + per / 100);
-    let skipped = 0;
-    for (const [index, moment] of candidates.entries()) {
-      const { seconds, strength } = moment;
-      for (const anchor of first.slice(0, ANCHORS)) {
-        const start = seconds - anchor * rate;
-        if (known !== null && Math.abs(start - known) > reach) continue;
-        const counted = offBeat && anchor < 0.1 * beat ? evenBefore(heard, index, beat * rate) : 0;
-        const left = counted >= CLICKS ? skipped - counted * BEFORE - COUNT_IN : skipped;
-        let score = -Math.abs(per) * 0.1 - left;
-        for (const place of first) {
-          const off = nearest(heard, start + place * rate);
-          score += off < 3 * NEAR ? Math.exp(-((off / NEAR) ** 2) / 2) : -MISS;
-        }
-        if (score > best.score) best = { start, rate, score };
-      }
-      // What comes before a bar line that is known needs no reason.
-      if (known !== null && seconds < known - reach) continue;
-      const full = Math.max(THIN, Math.min(1, strength / usual)) ** 2;
-      skipped += BEFORE * full * (clicks(moment) ? 1 : RINGING);
+): Try | null {
+  const expected = meant.map(({ seconds }) => seconds);
+  let asked: Try | null = null;
+  for (const from of openings(heard, expected, beat, known)) {
+    const one = tryAt(heard, meant, beat, from, known);
+    if (one && (!asked || one.followed.cost < asked.followed.cost)) asked = one;
+    if (asked && asked.followed.cost < EASY * expected.length) break;
+  }
+  if (!asked) return null;
+  const { matched, added, share, jumps } = figures(asked, heard);
+  const each = asked.followed.cost / meant.length;
+  if (each < GOOD_FIT) return asked;
+  // A take that ends where it should, with strokes that are all meant, is one at that tempo with others left out.
+  const last = heard.at(-1)!.seconds - asked.opening.start;
+  const ends = expected.at(-1)! * asked.opening.rate;
+  const inTime =
+    Math.abs(last - ends) < END_WITHIN * beat &&
+    added <= MOST_ADDED * matched &&
+    jumps <= 0.02 * matched;
+  if (inTime && matched >= LEAST_SHARE * meant.length && each < POOR_FIT) return asked;
+  let best: Try = asked;
+  let least = BETTER * asked.followed.cost;
+  for (const from of otherOpenings(heard, expected, beat, known)) {
+    const per = 100 * (1 / from.rate - 1);
+    if (Math.abs(per) < NEAR_TEMPO / 2) continue;
+    const other = tryAt(heard, meant, beat, from, known);
+    if (!other) continue;
+    if (other.followed.cost < least && figures(other, heard).share > share - AS_GOOD) {
+      best = other;
+      least = other.followed.cost;
     }
   }
   return best;
 }
 
-/**
- * The cheapest way to lay what was heard on what was expected, in order: steps from match to match cost
- * what they are longer or shorter than expected, and what they leave out.
- */
-function lay(
-  heard: HeardMoment[],
-  expected: Seconds[],
-  { start, rate }: { start: Seconds; rate: number },
-): { matches: Match[]; slips: Alignment['slips'] } {
-  interface Cell {
-    cost: number;
-    from: Cell | null;
-    heard: number;
-    expected: number;
-    slip: number;
-  }
-  const rows: Cell[][] = [];
-  let best: Cell | null = null;
-  const begin = firstAt(heard, start - 0.12);
-  const spread = 0.075;
-  // What is faint may be no stroke: it costs less to leave it out, and more to take it for one.
-  const usual = median(heard.map(({ strength }) => strength));
-  const full = heard.map(({ strength }) => Math.min(1, strength / usual));
-  const skipped = [0];
-  for (const share of full) skipped.push(skipped.at(-1)! + EXTRA * share);
-  const between = (from: number, to: number) => skipped[Math.max(from, to)]! - skipped[from]!;
-  for (const [at, place] of expected.entries()) {
-    const row: Cell[] = [];
-    const middle = start + place * rate;
-    const last = firstAt(heard, middle + BAND + 0.04 * place);
-    for (let index = firstAt(heard, middle - BAND - 0.04 * place); index < last; index += 1) {
-      if (index < begin) continue;
-      const seconds = heard[index]!.seconds;
-      const faint = FAINT * (1 - full[index]!);
-      const alone = Math.min(SLIP * 2, ((seconds - middle) / 0.08) ** 2);
-      let cell: Cell = {
-        cost: at * MISS + between(begin, index) + alone + faint,
-        from: null,
-        heard: index,
-        expected: at,
-        slip: 0,
-      };
-      for (let back = 1; back <= STEPS && at - back >= 0; back += 1) {
-        const wanted = (place - expected[at - back]!) * rate;
-        for (const before of rows[at - back]!) {
-          const left = index - before.heard - 1;
-          if (left < 0 || left > STEPS) continue;
-          const off = seconds - heard[before.heard]!.seconds - wanted;
-          const scaled = (off / (spread + 0.06 * wanted)) ** 2;
-          const step = Math.min(SLIP, scaled);
-          const cost =
-            before.cost + step + (back - 1) * MISS + between(before.heard + 1, index) + faint - 1;
-          if (cost < cell.cost) {
-            const slip = scaled > SLIP ? off : 0;
-            cell = { cost, from: before, heard: index, expected: at, slip };
-          }
-        }
-      }
-      row.push(cell);
-      const rest = (heard.length - 1 - index) * 0.25;
-      const total = cell.cost + rest;
-      if (!best || total < best.cost + (heard.length - 1 - best.heard) * 0.25) best = cell;
-    }
-    rows.push(row);
-  }
-  const matches: Match[] = [];
-  const slips: Alignment['slips'] = [];
-  for (let cell: Cell | null = best; cell; cell = cell.from) {
-    matches.unshift({ heard: cell.heard, expected: cell.expected });
-    if (cell.slip !== 0) slips.unshift({ expected: cell.expected, seconds: cell.slip });
-  }
-  return { matches, slips };
-}
-
-/** Straight line and curve through points, those far off counted less and less (Tukey's biweight). */
-function fit(points: { x: number; y: number }[], curved: boolean): [number, number, number] {
-  let weights = points.map(() => 1);
-  let found: [number, number, number] = [0, 1, 0];
-  const scale = Math.max(1e-6, ...points.map(({ x }) => Math.abs(x)));
-  for (let round = 0; round < 8; round += 1) {
-    found = least(points, weights, curved, scale);
-    const off = points.map(({ x, y }) => y - found[0] - found[1] * x - found[2] * x * x);
-    const middle = median(off);
-    const spread = Math.max(0.004, 1.4826 * median(off.map((one) => Math.abs(one - middle))));
-    weights = off.map((one) => {
-      const share = (one - middle) / (4.685 * spread);
-      return Math.abs(share) < 1 ? (1 - share ** 2) ** 2 : 0;
-    });
-  }
-  return found;
-}
-
-function least(
-  points: { x: number; y: number }[],
-  weights: number[],
-  curved: boolean,
-  scale: number,
-): [number, number, number] {
-  const seen = points.map(({ x, y }, index) => ({
-    parts: [1, x / scale, (x / scale) ** 2],
-    value: y,
-    weight: weights[index]!,
-  }));
-  const found = leastSquares(curved ? 3 : 2, seen, 1e-9) ?? [];
-  return [found[0] ?? 0, (found[1] ?? 0) / scale, (found[2] ?? 0) / scale ** 2];
-}
-
 /** Matches that a curve needs; with fewer the tempo is taken as even. */
 const FOR_A_CURVE = 16;
+/** A way back into time is no longer than so many strokes. */
+const LONGEST_WAY = 14;
+/** Of what the player was behind, no more than this is left at its end. */
+const LEFT_BEHIND = 0.45;
+/** Seconds that a stop lasts at least: what is less is a late stroke. */
+const LEAST_STOP: Seconds = 0.05;
+
+/** Where the clock went and stayed, and where it only was for a while: the player hurried back. */
+function excursions({ event, behind }: Followed): { stops: number[]; hurried: Set<number> } {
+  const stops: number[] = [];
+  const hurried = new Set<number>();
+  const count = event.length;
+  event.forEach((now, at) => {
+    if (now !== 'jump') return;
+    let end = at + 1;
+    let least = Math.abs(behind[at]!);
+    while (end < count && event[end] === null && end - at <= LONGEST_WAY) {
+      least = Math.min(least, Math.abs(behind[end]!));
+      end += 1;
+    }
+    const isBack = event[end] === 'back' && end - at <= LONGEST_WAY;
+    if (isBack || least <= LEFT_BEHIND * Math.abs(behind[at]!)) {
+      for (let one = at; one < end; one += 1) hurried.add(one);
+    } else stops.push(at);
+  });
+  // What was lost and is made up for in one jump is a stop too, the other way.
+  event.forEach((now, at) => {
+    if (now === 'back' && !hurried.has(at - 1)) stops.push(at);
+  });
+  return { stops: stops.sort((a, b) => a - b), hurried };
+}
+
+interface Clock {
+  curve: Curve;
+  /** Seconds that were lost up to each stroke. */
+  lost: Seconds[];
+}
+
+/** The curve of the clock, and what was lost at each stop: each found with the other taken off, in turn. */
+function clockOf(
+  points: { x: Seconds; y: Seconds; at: number; sure: number }[],
+  stops: number[],
+  count: number,
+  rate: number,
+): Clock {
+  const stretchOf = (at: number) => stops.filter((stop) => stop <= at).length;
+  const offsets = stops.map(() => 0);
+  const lostAt = (at: number) => {
+    const stretch = stretchOf(at);
+    return stretch > 0 ? offsets[stretch - 1]! : 0;
+  };
+  const first = points.filter(({ at }) => stretchOf(at) === 0);
+  const start = first.length > 0 ? median(first.map(({ x, y }) => y - rate * x)) : 0;
+  let curve: Curve = { start, rate, bend: 0 };
+  for (let round = 0; round < (stops.length > 0 ? 4 : 1); round += 1) {
+    stops.forEach((_, index) => {
+      const own = points.filter(({ at, sure }) => stretchOf(at) === index + 1 && sure > 0);
+      const before = index > 0 ? offsets[index - 1]! : 0;
+      offsets[index] =
+        own.length > 0 ? median(own.map(({ x, y }) => y - curveAt(curve, x))) : before;
+    });
+    const straight = points.map(({ x, y, at }) => ({ x, y: y - lostAt(at) }));
+    const sure = points.map((point) => point.sure);
+    const curved = sure.filter((weight) => weight > 0).length >= FOR_A_CURVE;
+    // With many stops a curve and the stops explain each other.
+    curve = fitCurve(straight, sure, curved && stops.length < 3);
+  }
+  return { curve, lost: Array.from({ length: count }, (_, at) => lostAt(at)) };
+}
+
+/**
+ * What was heard, stroke by stroke, by the territories around the clock that was found: following had but a guess of it.
+ * Strokes beside a stop, and those on the way back from one, keep what following said.
+ */
+function byTerritory(
+  heard: HeardMoment[],
+  places: Seconds[],
+  { heard: followed }: Followed,
+  curve: Curve,
+  lost: Seconds[],
+  hurried: Set<number>,
+  beat: Seconds,
+): number[] {
+  const around = territories(places, curve.rate, beat);
+  const kept = followed.map((_, at) => {
+    const moves = (one: number) => hurried.has(one) || lost[one] !== lost[one - 1];
+    return (at > 0 && moves(at)) || (at + 1 < followed.length && moves(at + 1));
+  });
+  const taken = new Set(followed.filter((index, at) => index >= 0 && kept[at]));
+  return followed.map((index, at) => {
+    if (kept[at]) return index;
+    const middle = curveAt(curve, places[at]!) + lost[at]!;
+    const [early, late] = around[at]!;
+    let [best, near] = [-1, Infinity];
+    for (let one = firstAt(heard, middle - early); one < heard.length; one += 1) {
+      const off = heard[one]!.seconds - middle;
+      if (off >= late) break;
+      // What is faint is passed over where something fuller is there.
+      if (Math.abs(off) < near && !taken.has(one)) [best, near] = [one, Math.abs(off)];
+    }
+    // What following took for the stroke may be fuller than what is nearer.
+    if (index >= 0 && index !== best) {
+      const off = heard[index]!.seconds - middle;
+      const fuller = best >= 0 && heard[index]!.strength > FULLER * heard[best]!.strength;
+      if (off >= -early && off < late && fuller) return index;
+    }
+    return best;
+  });
+}
+/** So much stronger is what following took for the stroke than what is nearer to its place. */
+const FULLER = 1.5;
 
 /** The bar line that a count-in leads to: moments a beat apart, the last of them a beat before the first stroke. */
 function countedIn(heard: HeardMoment[], first: number, beat: Seconds): number | null {
@@ -274,52 +261,80 @@ function countedIn(heard: HeardMoment[], first: number, beat: Seconds): number |
     }
   }
   if (chain.length < CLICKS) return null;
-  const line = fit(
-    chain.map((y, index) => ({ x: -1 - index, y })),
+  const points = chain.map((y, index) => ({ x: -1 - index, y }));
+  return fitCurve(
+    points,
+    points.map(() => 1),
     false,
-  );
-  return line[0];
+  ).start;
 }
 
+/** Strokes that begin together are one, as far as their place matters, in seconds. */
+const TOGETHER: Seconds = 0.012;
+/** Seconds around the clock within which a stroke is surely in time with it. */
+const SURE: Seconds = 0.03;
+
 /**
- * Lays what was heard on what was expected: where the take begins is found by itself, with or without a
- * count-in; the tempo may drift, strokes may be missed or added, and a player who slips is met again where
- * the thread is taken up.
+ * Lays what was heard on what was expected: where the take begins and how fast it is are found by itself, with or
+ * without a count-in; the tempo may be another than was asked for, and drift; strokes may be late, missed or added, and
+ * a player who stops is met again where the thread is taken up.
  * @param heard in order of time
- * @param expected seconds from the first bar line, in order
+ * @param meant the strokes that were to be played, in order
  * @param beat seconds of a beat
  * @param known the second at which the first bar line was heard, where a clock or a recording said so
  * @returns null where too little fits to say that this is what was played
+ * @example align(heard, [{ seconds: 0 }, { seconds: 0.5 }], 0.5) // null: four strokes are needed
  */
 export function align(
   heard: HeardMoment[],
-  expected: Seconds[],
+  meant: MeantMoment[],
   beat: Seconds,
   known: Seconds | null = null,
 ): Alignment | null {
+  const expected = meant.map(({ seconds }) => seconds);
   if (heard.length < 4 || expected.length < 4) return null;
-  const begins = opening(heard, expected, beat, known);
-  const { matches, slips } = lay(heard, expected, begins);
-  if (matches.length < 4) return null;
-  // Time lost in slips is taken off before the tempo is fitted.
-  const jumps = slips.filter(({ seconds }) => Math.abs(seconds) > 0.12);
-  const lost = (at: number) =>
-    jumps.reduce((sum, { expected: from, seconds }) => (at >= from ? sum + seconds : sum), 0);
-  const points = matches.map(({ heard: index, expected: at }) => ({
-    x: expected[at]!,
-    y: heard[index]!.seconds - lost(at),
-  }));
-  const [start, rate, bend] = fit(points, matches.length >= FOR_A_CURVE);
-  const at = (index: number) => {
-    const x = expected[index]!;
-    return start + rate * x + bend * x * x + lost(index);
-  };
+  // Those that begin together are followed once.
+  const groups: number[] = [];
+  expected.forEach((seconds, index) => {
+    if (index === 0 || seconds - expected[groups.at(-1)!]! > TOGETHER) groups.push(index);
+  });
+  const places = groups.map((index) => expected[index]!);
+  const tried = bestTry(
+    heard,
+    groups.map((index) => meant[index]!),
+    beat,
+    known,
+  );
+  if (!tried) return null;
+  const { followed, opening: from } = tried;
+  const { stops, hurried } = excursions(followed);
+  const points = followed.heard.flatMap((index, at) => {
+    if (index < 0) return [];
+    const x = places[at]!;
+    const y = heard[index]!.seconds;
+    const clock = from.start + from.rate * x + followed.clock[at]!;
+    // Of who is on the way back, it is known where that leads.
+    if (hurried.has(at)) return [{ x, y: clock - followed.behind[at]!, at, sure: 0.3 }];
+    return [{ x, y, at, sure: Math.abs(y - clock) < SURE ? 1 : 0.02 }];
+  });
+  if (points.length < 4) return null;
+  const { curve, lost } = clockOf(points, stops, places.length, from.rate);
+  const groupOf = new Map<number, number>();
+  groups.forEach((index, group) => {
+    for (let one = index; one < (groups[group + 1] ?? expected.length); one += 1)
+      groupOf.set(one, group);
+  });
+  const at = (index: number) => curveAt(curve, expected[index]!) + lost[groupOf.get(index)!]!;
+  const laid = byTerritory(heard, places, followed, curve, lost, hurried, beat);
+  const matches = expected.flatMap((_, index): Match[] => {
+    const one = laid[groupOf.get(index)!] ?? -1;
+    return one >= 0 ? [{ heard: one, expected: index }] : [];
+  });
   const [first, last] = [matches[0]!, matches.at(-1)!];
-  const end = expected[last.expected]!;
   const counted = countedIn(
     heard,
-    heard[first.heard]!.seconds - expected[first.expected]! * rate,
-    beat * rate,
+    heard[first.heard]!.seconds - expected[first.expected]! * curve.rate,
+    beat * curve.rate,
   );
   const found = new Set(matches.map((match) => match.expected));
   const used = new Set(matches.map((match) => match.heard));
@@ -329,14 +344,41 @@ export function align(
   for (let index = first.heard; index < last.heard; index += 1) {
     if (!used.has(index)) added.push(index);
   }
+  const lostBefore = (group: number) => (group > 0 ? lost[group - 1]! : 0);
+  const end = expected[last.expected]!;
+  const begin = expected[first.expected]!;
+  const per = (rate: number) => (1 / rate - 1) * 100;
+  const residuals = points
+    .filter(({ sure }) => sure === 1)
+    .map(({ x, y, at: group }) => y - curveAt(curve, x) - lost[group]!);
   return {
     matches,
     missed,
     added,
-    barLine: counted ?? heard[first.heard]!.seconds - expected[first.expected]! * rate,
+    barLine: counted ?? at(first.expected) - expected[first.expected]! * curve.rate,
     countedIn: counted !== null,
-    slips: jumps,
+    stops: stops.flatMap((group) => {
+      const seconds = lost[group]! - lostBefore(group);
+      return Math.abs(seconds) < LEAST_STOP ? [] : [{ expected: groups[group]!, seconds }];
+    }),
+    hurried: new Set(
+      expected.flatMap((_, index) => (hurried.has(groupOf.get(index)!) ? [index] : [])),
+    ),
     at,
-    drift: (1 / (rate + 2 * bend * end) - 1) * 100,
+    cost: followed.cost / places.length,
+    tempo: {
+      start: per(curve.rate + 2 * curve.bend * begin),
+      mean: per(curve.rate + curve.bend * (begin + end)),
+      end: per(curve.rate + 2 * curve.bend * end),
+    },
+    tempoError: slopeError(residuals, end - begin, curve.bend !== 0),
   };
+}
+
+/** The standard error of the slope at the end of a line, or of a curve, through evenly spread points, in per cent. */
+function slopeError(residuals: Seconds[], length: Seconds, curved: boolean): number {
+  if (residuals.length < 4 || length <= 0) return Infinity;
+  const spread = 1.4826 * median(residuals.map(Math.abs));
+  // Of the normal equations for points at even distances: 12 for a line, 192 for a parabola at its end.
+  return (100 * spread * Math.sqrt((curved ? 192 : 12) / residuals.length)) / length;
 }

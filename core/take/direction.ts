@@ -1,4 +1,4 @@
-import { mean, median } from 'simple-statistics';
+import { median } from 'simple-statistics';
 import type { Direction } from '../schema';
 import { hertz } from '../sound';
 import { leastSquares } from './leastSquares';
@@ -112,52 +112,67 @@ export function rakePlace(
   return (come.at - LATER - down) / (up - down);
 }
 
-/** Strokes that are looked at together, and of each way at least so many. */
-const TOGETHER = 24;
-const OF_EACH = 4;
-/**
- * Of all pairs of a meant down and a meant up, the share in which the up reaches the low strings later has to be
- * this clear, or as clear the other way round: strings differ, and where the two ways do not come apart nothing
- * can be known.
- */
-const CLEAR = 0.86;
-/** Where all strokes of a stretch are meant one way, this much on one side. */
-const ONE_WAY = 0.12;
+/** Of each way at least so many strokes have to be told. */
+const OF_EACH = 5;
+/** The two kinds lie so many of their own spreads apart, or they are not two. */
+const LEAST_SPREADS = 2.4;
+/** What was meant agrees with at least this share: else it is not the ways of the hand that come apart. */
+const AGREES = 0.62;
+
+/** The border that parts some values best in two: with the least scatter inside the two (Otsu). */
+function border(values: number[]): { middle: number; apart: number } | null {
+  const sorted = [...values].sort((a, b) => a - b);
+  const sums = [0];
+  const squares = [0];
+  for (const value of sorted) {
+    sums.push(sums.at(-1)! + value);
+    squares.push(squares.at(-1)! + value * value);
+  }
+  const count = sorted.length;
+  let best: { middle: number; apart: number } | null = null;
+  let least = Infinity;
+  for (let cut = OF_EACH; cut <= count - OF_EACH; cut += 1) {
+    const [low, high] = [sums[cut]! / cut, (sums[count]! - sums[cut]!) / (count - cut)];
+    const inside =
+      squares[cut]! -
+      cut * low ** 2 +
+      (squares[count]! - squares[cut]! - (count - cut) * high ** 2);
+    if (inside >= least) continue;
+    least = inside;
+    const spread = Math.max(1e-6, Math.sqrt(Math.max(0, inside) / count));
+    best = { middle: (low + high) / 2, apart: (high - low) / spread };
+  }
+  return best;
+}
 
 /**
- * The ways of a take's strokes from their places in their rakes, stretch by stretch: an arm that has turned round
- * is told by all of a stretch lying the other way.
+ * The ways of a take's strokes from their places in their rakes. They are claimed only where the take itself shows two
+ * kinds that come apart, and where what was meant agrees with most of them: strings that nobody has heard may reach the
+ * ear in another order than it knows, and silence is right there.
  * @param strokes in order, with the way that was meant
+ * @example directionsOf([]) // []
  */
 export function directionsOf(
   strokes: { place: number | null; meant: Direction }[],
 ): (Direction | null)[] {
-  const ways: (Direction | null)[] = strokes.map(() => null);
-  const told = strokes.flatMap(({ place, meant }, index) =>
-    place === null ? [] : [{ index, place, meant }],
-  );
-  for (let first = 0; first < told.length; first += TOGETHER) {
-    const rest = told.length - first;
-    // A short end is looked at with the strokes before it.
-    const some = rest < TOGETHER ? told.slice(-TOGETHER) : told.slice(first, first + TOGETHER);
-    const of = (way: Direction) =>
-      some.filter(({ meant }) => meant === way).map(({ place }) => place);
-    const [downs, ups] = [of('down'), of('up')];
-    if (downs.length < OF_EACH || ups.length < OF_EACH) {
-      if (some.length < 2 * OF_EACH) continue;
-      for (const { index, place } of some) {
-        if (Math.abs(place - 0.5) > 0.5 - ONE_WAY) ways[index] = place < 0.5 ? 'down' : 'up';
-      }
-      continue;
-    }
-    const pairs = downs.flatMap((down) => ups.map((up) => (up > down ? 1 : up === down ? 0.5 : 0)));
-    const share = mean(pairs);
-    if (share < CLEAR && share > 1 - CLEAR) continue;
-    const middle = (median(downs) + median(ups)) / 2;
-    const margin = MARGIN * Math.min(1, Math.abs(median(ups) - median(downs)));
-    for (const { index, place } of some) {
-      if (Math.abs(place - middle) >= margin) ways[index] = place < middle ? 'down' : 'up';
-    }
-  }
-  return ways;
+  const silent = strokes.map(() => null);
+  const told = strokes.flatMap(({ place, meant }) => (place === null ? [] : [{ place, meant }]));
+  const of = (way: Direction) => told.filter(({ meant }) => meant === way);
+  const [downs, ups] = [of('down'), of('up')];
+  if (downs.length < OF_EACH || ups.length < OF_EACH) return silent;
+  const found = border(told.map(({ place }) => place));
+  if (!found || found.apart < LEAST_SPREADS) return silent;
+  const { middle } = found;
+  // Of either kind most have to agree: a take that is all one way says nothing of the other.
+  const agree = (some: typeof told) =>
+    some.filter(({ place, meant }) => (place < middle ? 'down' : 'up') === meant).length /
+    some.length;
+  if (agree(downs) < AGREES || agree(ups) < AGREES) return silent;
+  const below = median(told.filter(({ place }) => place < middle).map(({ place }) => place));
+  const above = median(told.filter(({ place }) => place >= middle).map(({ place }) => place));
+  const margin = MARGIN * Math.min(1, above - below);
+  return strokes.map(({ place }) => {
+    if (place === null || Math.abs(place - middle) < margin) return null;
+    return place < middle ? 'down' : 'up';
+  });
 }

@@ -3,8 +3,19 @@ import type { Milliseconds, Seconds } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
 import type { TakeJudgement } from '../schema';
 import { divisions } from '../stroke';
-import { placeName, secondsPerTick } from '../time';
+import { placeName } from '../time';
+import { isLanding } from './kinds';
 import type { StrokeSound } from './listen';
+
+/** A stroke that was heard, and what was heard of it. */
+export interface HeardStroke extends StrokeSound {
+  seconds: Seconds;
+  /** Milliseconds late, or early below zero. */
+  off: Milliseconds;
+  loudness: number;
+  /** It hardly stands out: its moment is not sure enough to be the reason for a verdict. */
+  faint: boolean;
+}
 
 /** A stroke that was meant, and what was heard of it. */
 export interface Judged {
@@ -14,30 +25,36 @@ export interface Judged {
   /** From the first bar line of the take, as it was meant. */
   seconds: Seconds;
   before: Strike | null;
-  heard:
-    | ({
-        seconds: Seconds;
-        /** Milliseconds late, or early below zero. */
-        off: Milliseconds;
-        loudness: number;
-        /** It hardly stands out: its moment is not sure enough to be the reason for a verdict. */
-        faint: boolean;
-      } & StrokeSound)
-    | null;
+  heard: HeardStroke | null;
+  /** False for a soft stroke that was not heard: a microphone may have missed it. */
+  counts: boolean;
+  /** Late because the player waited, and on the way back into time. */
+  hurried: boolean;
 }
 
-/** No ear notices less, in milliseconds; and of a slot no more than this share may be off. */
-const NOTICED = 25;
-const SHARE_OF_SLOT = 0.22;
+/**
+ * A stroke is on time within this share of the shortest gap between two strokes of the pattern: from about an eighth of
+ * it on a run of equal strokes begins to limp for a listener. Never below what a rake takes and an ear notices of a
+ * single stroke, and never above what a second player notices (both in milliseconds).
+ */
+const SHARE_OF_GAP = 0.12;
+export const LEAST_TOLERANCE = 30;
+export const MOST_TOLERANCE = 45;
+
+/** Gaps below this, in milliseconds, are strokes that belong together. */
+const ONE_STROKE = 20;
 
 /**
- * Milliseconds within which a stroke is on time: a share of the shortest slot of the song, never below what
- * an ear notices.
+ * Milliseconds within which a stroke is on time, from the shortest gap between the strokes of the take.
+ * @example toleranceOf([0, 375, 750].map((ms) => ms / 1000)) // 45
  */
-export function toleranceOf({ song }: Arrangement, played: Judged[]): Milliseconds {
-  const shortest = Math.min(...played.map(({ strike }) => strike.ticks), 960);
-  const slot = shortest * secondsPerTick(song.tempo, song.meter) * 1000;
-  return Math.round(Math.max(NOTICED, Math.min(60, SHARE_OF_SLOT * slot)));
+export function toleranceOf(seconds: Seconds[]): Milliseconds {
+  let shortest = Infinity;
+  for (let at = 1; at < seconds.length; at += 1) {
+    const gap = (seconds[at]! - seconds[at - 1]!) * 1000;
+    if (gap > ONE_STROKE) shortest = Math.min(shortest, gap);
+  }
+  return Math.round(Math.max(LEAST_TOLERANCE, Math.min(MOST_TOLERANCE, SHARE_OF_GAP * shortest)));
 }
 
 /** Count, missed, median and spread of some strokes. */
@@ -53,8 +70,23 @@ export function groupOf(strokes: Judged[], tolerance: Milliseconds) {
   };
 }
 
+/** The place of a stroke in its bar, as players say it: 'the & of 4'. */
+export function placeOf(
+  { song, rhythms }: Pick<Arrangement, 'song' | 'rhythms'>,
+  strike: Strike,
+): string {
+  const part = rhythms[strike.bar]?.findLast(({ tick }) => tick <= strike.tick);
+  const pattern = part?.pattern ?? song.pattern;
+  const rows = divisions(pattern);
+  const slots = rows.reduce<number>((sum, count) => sum + count, 0);
+  return strike.slot < slots
+    ? placeName(rows, pattern.meter, strike.slot)
+    : `stroke ${strike.slot + 1}`;
+}
+
+/** Strokes by their place: the slot of the pattern that carries their bar. */
 export function bySlot(
-  { song }: Arrangement,
+  arranged: Arrangement,
   played: Judged[],
   tolerance: Milliseconds,
 ): TakeJudgement['bySlot'] {
@@ -62,23 +94,27 @@ export function bySlot(
   for (const one of played) {
     if (!one.strike.run) groups.set(one.strike.slot, [...(groups.get(one.strike.slot) ?? []), one]);
   }
-  const rows = divisions(song.pattern);
+  const rows = divisions(arranged.song.pattern);
   const slots = rows.reduce<number>((sum, count) => sum + count, 0);
   return [...groups]
     .sort(([one], [other]) => one - other)
     .map(([slot, strokes]) => ({
       slot,
-      place: slot < slots ? placeName(rows, song.pattern.meter, slot) : `stroke ${slot + 1}`,
+      place:
+        slot < slots ? placeName(rows, arranged.song.pattern.meter, slot) : `stroke ${slot + 1}`,
       ...groupOf(strokes, tolerance),
     }));
 }
 
+/** A change as it is counted: which chord to which. */
+export const changeKey = ({ before, strike }: Pick<Judged, 'before' | 'strike'>): string =>
+  `${before?.chord} ${strike.chord}`;
+
 export function byChange(played: Judged[], tolerance: Milliseconds): TakeJudgement['byChange'] {
   const groups = new Map<string, Judged[]>();
   for (const one of played) {
-    const from = one.before?.chord;
-    if (!one.strike.landing || !from || !one.strike.chord) continue;
-    const key = `${from} ${one.strike.chord}`;
+    if (!isLanding(one.strike, one.before) || !one.strike.chord) continue;
+    const key = changeKey(one);
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   return [...groups.values()].map((strokes) => ({

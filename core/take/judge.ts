@@ -1,14 +1,17 @@
 import { median } from 'simple-statistics';
-import type { Seconds } from '../plain';
+import { plural, type Seconds } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
-import type { TakeJudgement, TakeOnset } from '../schema';
+import type { Hand } from '../hand';
+import { JUDGE_VERSION, type TakeJudgement, type TakeOnset } from '../schema';
 import { beatTicks, pulseTicks, secondsPerTick } from '../time';
 import { align, type Alignment, type HeardMoment } from './align';
 import { BASS_RATE, directionsOf } from './direction';
 import { listenTo, type StrokeSound } from './listen';
-import { onsets, type Heard } from './onsets';
+import { soundsOf, type Heard } from './onsets';
 import { lowered } from './signal';
-import { byChange, bySlot, type Judged, toleranceOf } from './groups';
+import type { Added } from './findings';
+import { byChange, bySlot, type Judged, placeOf, toleranceOf } from './groups';
+import { isLanding } from './kinds';
 import { unjudged, verdictOf } from './verdict';
 import type { Recording } from './wav';
 
@@ -18,6 +21,8 @@ export interface TakePart {
   last?: number;
   /** The second at which their first bar line was, where a clock or a recording says so; else it is found by ear. */
   begins?: Seconds | undefined;
+  /** What is known of the player's hand. */
+  hand?: Hand | undefined;
 }
 
 /** The strikes that a take was to play: those of some bars, in seconds from the first bar line. */
@@ -25,15 +30,18 @@ interface Expected {
   strikes: { index: number; strike: Strike; seconds: Seconds }[];
   beat: Seconds;
   begins: Seconds | null;
+  bars: { first: number; last: number };
+  hand: Hand | undefined;
 }
 
 function expectedOf(
   { song, bars, performance }: Arrangement,
-  { first = 0, last, begins = undefined }: TakePart,
+  { first = 0, last, begins = undefined, hand = undefined }: TakePart,
 ): Expected {
   const perTick = secondsPerTick(performance.tempo, song.meter);
   const start = bars[first]?.tick ?? 0;
-  const end = bars[Math.min(last ?? bars.length - 1, bars.length - 1)];
+  const lastBar = Math.min(last ?? bars.length - 1, bars.length - 1);
+  const end = bars[lastBar];
   const to = end ? end.tick + end.ticks : 0;
   // What the fretting hand sounds by itself has no onset that could be heard, or missed.
   const strikes = performance.strikes.flatMap((strike, index) =>
@@ -42,11 +50,14 @@ function expectedOf(
       : [],
   );
   const beat = Math.max(beatTicks(song.meter), pulseTicks(song.meter) / 3) * perTick;
-  return { strikes, beat, begins: begins ?? null };
+  return { strikes, beat, begins: begins ?? null, bars: { first, last: lastBar }, hand };
 }
 
 /** The pitches that the hand holds at each strike, and those that it held for the chord before. */
-function chordsUnder(strikes: Strike[]): { now: number[]; before: number[] }[] {
+function chordsUnder(strikes: Strike[]): {
+  under: { now: number[]; before: number[] }[];
+  fullest: Map<string, number[]>;
+} {
   const fullest = new Map<string, number[]>();
   for (const { chord, notes, transition, run } of strikes) {
     if (!chord || transition || run) continue;
@@ -59,7 +70,7 @@ function chordsUnder(strikes: Strike[]): { now: number[]; before: number[] }[] {
   }
   let now: string | null = null;
   let before: string | null = null;
-  return strikes.map(({ chord }) => {
+  const under = strikes.map(({ chord }) => {
     if (chord !== now) {
       before = now;
       now = chord;
@@ -67,20 +78,28 @@ function chordsUnder(strikes: Strike[]): { now: number[]; before: number[] }[] {
     const of = (symbol: string | null) => (symbol ? (fullest.get(symbol) ?? []) : []);
     return { now: of(now), before: of(before) };
   });
+  return { under, fullest };
 }
 
 /** Of what was heard, how much has to be a stroke that was meant. */
 const LEAST_MATCHED = 0.4;
-/** Seconds around their places beyond which strokes only happen to be near. */
-const MOST_SCATTER = 0.085;
+/** What laying a stroke may cost: beyond it, strokes only happen to be near. */
+const MOST_COST = 1.3;
 const FEWEST = 8;
+/** Where a take has less than that, all of it, and never fewer than these. */
+const FEWEST_OF_ALL = 4;
 /** So many strokes of chords say whether it is these chords at all: if hardly any of them is. */
 const ENOUGH_CHORDS = 12;
 const LEAST_CHORDS = 0.2;
+const MOST_WRONG = 0.4;
 /** A click that bleeds is far weaker than a stroke, and lies on a beat. */
 const CLICK_STRENGTH = 0.45;
+/** What was not meant is a stroke only where it is nearly as strong as they usually are. */
+const SURELY = 0.75;
 /** What is fainter than that is no stroke: a finger that leaves its string. */
 const FAINT = 0.42;
+/** Velocity below which a stroke may go unheard in a room. */
+const SOFT = 0.45;
 /** A single string that stands out by less of what is usual is heard, and its start is not sure. */
 const HARDLY = 0.82;
 
@@ -97,12 +116,18 @@ export function judgeSound(
 ): TakeJudgement {
   const low = lowered(recording);
   const bass = lowered(low, BASS_RATE);
-  const heard = onsets(low);
+  const { strokes: heard, maybe } = soundsOf(low);
   const expected = expectedOf(arranged, part);
-  const laid = layTake(heard, expected);
+  const laid = layTake(heard, expected, 'sound');
   if ('reason' in laid) return unjudged(arranged, laid.reason);
   const { alignment } = laid;
-  const chords = chordsUnder(expected.strikes.map(({ strike }) => strike));
+  const usual = median(heard.map(({ strength }) => strength));
+  const again = secondLook(
+    expected.strikes,
+    alignment,
+    maybe.filter(({ strength }) => strength >= LEAST_OF_USUAL * usual),
+  );
+  const { under: chords, fullest } = chordsUnder(expected.strikes.map(({ strike }) => strike));
   const listened = new Map<number, ReturnType<typeof listenTo>>();
   for (const match of alignment.matches) {
     const moment = heard[match.heard]!;
@@ -113,14 +138,23 @@ export function judgeSound(
     };
     const { strike } = expected.strikes[match.expected]!;
     const earlier = expected.strikes[match.expected - 1]?.strike.notes ?? [];
-    const chord = { ...chords[match.expected]!, ringing: earlier.map(({ midi }) => midi) };
+    const chord = {
+      ...chords[match.expected]!,
+      ringing: earlier.map(({ midi }) => midi),
+      others: fullest,
+    };
     listened.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
   }
   const chordal = [...listened].filter(
     ([at, { kind }]) => kind !== 'damped' && expected.strikes[at]!.strike.notes.length >= 3,
   );
   const present = chordal.filter(([, { chord }]) => chord === 'on-time' || chord === 'late');
-  if (chordal.length >= ENOUGH_CHORDS && present.length < LEAST_CHORDS * chordal.length) {
+  const wrong = chordal.filter(([, { chord }]) => chord === 'wrong');
+  const few = present.length < LEAST_CHORDS * chordal.length;
+  const others =
+    wrong.length > MOST_WRONG * chordal.length &&
+    present.length < 2 * LEAST_CHORDS * chordal.length;
+  if (chordal.length >= ENOUGH_CHORDS && (few || others)) {
     return unjudged(arranged, 'the strokes fit, but what sounds is not these chords');
   }
   const told = [...listened];
@@ -130,7 +164,7 @@ export function judgeSound(
   const sounds = new Map(
     told.map(([at, { place: _, ...sound }], index) => [at, { ...sound, direction: ways[index]! }]),
   );
-  return judged(arranged, expected, heard, alignment, sounds);
+  return judged(arranged, expected, heard, alignment, sounds, 'sound', again);
 }
 
 /**
@@ -143,15 +177,16 @@ export function judgeOnsets(
   part: TakePart = {},
 ): TakeJudgement {
   const sorted = [...taken].sort((a, b) => a.seconds - b.seconds);
-  const heard = sorted.map(({ seconds, loudness = 0.7 }): Heard => ({
+  const heard = sorted.map(({ seconds, loudness = 0.7, direction }) => ({
     seconds,
+    direction,
     strength: 10,
     loudness: 20 * Math.log10(Math.max(0.01, loudness)),
     // Whether it rang nobody knows: it may have been counted in.
     rings: 0,
   }));
   const expected = expectedOf(arranged, part);
-  const laid = layTake(heard, expected);
+  const laid = layTake(heard, expected, 'onsets');
   if ('reason' in laid) return unjudged(arranged, laid.reason);
   const sounds = new Map<number, StrokeSound>();
   for (const match of laid.alignment.matches) {
@@ -162,9 +197,46 @@ export function judgeOnsets(
       direction,
       chord: 'unknown',
       bass: null,
+      rings: null,
     });
   }
-  return judged(arranged, expected, heard, laid.alignment, sounds);
+  return judged(arranged, expected, heard, laid.alignment, sounds, 'onsets');
+}
+
+/** A stroke of which only its moment is known. */
+const unknownSound = (strike: Strike): StrokeSound => ({
+  kind: meantKind(strike),
+  direction: null,
+  chord: 'unknown',
+  bass: null,
+  rings: null,
+});
+
+/** A second look is for strokes that are about in time: within so many seconds of where they were meant. */
+const SECOND_LOOK: Seconds = 0.045;
+/** And stands out by this share of what strokes usually do: what is left of one, and not of the noise. */
+const LEAST_OF_USUAL = 0.45;
+
+/**
+ * Strokes that were meant and seem left out, where something may be one: a stroke over strings that ring alike hardly
+ * stands out, and whoever knows that it was meant still hears it.
+ */
+function secondLook(
+  strikes: Expected['strikes'],
+  { matches, at }: Alignment,
+  maybe: Heard[],
+): Map<number, Heard> {
+  const found = new Map<number, Heard>();
+  const there = new Set(matches.map(({ expected }) => expected));
+  const last = matches.at(-1)?.expected ?? -1;
+  for (let place = 0; place <= last; place += 1) {
+    if (there.has(place) || !strikes[place]) continue;
+    const wanted = at(place);
+    const near = maybe.filter(({ seconds }) => Math.abs(seconds - wanted) <= SECOND_LOOK);
+    const [best] = near.sort((a, b) => b.strength - a.strength);
+    if (best) found.set(place, best);
+  }
+  return found;
 }
 
 function meantKind({ kind, notes }: Strike): StrokeSound['kind'] {
@@ -177,17 +249,26 @@ function meantKind({ kind, notes }: Strike): StrokeSound['kind'] {
 function layTake(
   heard: Heard[],
   { strikes, beat, begins }: Expected,
+  came: 'sound' | 'onsets',
 ): { alignment: Alignment } | { reason: string } {
   if (strikes.length === 0) return { reason: 'these bars have no strokes' };
   if (heard.length === 0) return { reason: 'nothing was heard' };
-  if (heard.length < FEWEST) return { reason: `only ${heard.length} strokes were heard` };
+  const fewest = Math.max(FEWEST_OF_ALL, Math.min(FEWEST, strikes.length));
+  if (heard.length < fewest) {
+    return { reason: `only ${plural(heard.length, 'stroke')} were heard` };
+  }
   const alignment = align(
     heard,
-    strikes.map(({ seconds }) => seconds),
+    strikes.map(({ strike, seconds }, index) => ({
+      seconds,
+      soft: came === 'sound' && strike.velocity < SOFT,
+      pause: strike.landing || strike.bar !== strikes[index - 1]?.strike.bar,
+      direction: strike.dir,
+    })),
     beat,
     begins,
   );
-  if (!alignment || alignment.matches.length < FEWEST) {
+  if (!alignment || alignment.matches.length < Math.min(fewest, FEWEST)) {
     return { reason: 'what was heard does not fit these bars' };
   }
   const { matches } = alignment;
@@ -198,13 +279,36 @@ function layTake(
       seconds <= heard[matches.at(-1)!.heard]!.seconds,
   ).length;
   const share = matches.length / Math.max(meant, inside);
-  const offs = matches.map(({ heard: index, expected }) =>
-    Math.abs(heard[index]!.seconds - alignment.at(expected)),
-  );
-  if (share < LEAST_MATCHED || median(offs) > MOST_SCATTER) {
+  if (share < LEAST_MATCHED || alignment.cost > MOST_COST) {
     return { reason: 'what was heard is not these bars at this tempo' };
   }
   return { alignment };
+}
+
+/** Landings that come after their territory are late each time by about as much, within these milliseconds. */
+const AS_LATE = 70;
+/** Of the landings that seem left out, so many have to be found again. */
+const FOUND_AGAIN = 0.6;
+
+/**
+ * Landings that come so late that the next stroke is there before them: what looks left out, and added a while later, by
+ * about as much each time. They are late, and not left out.
+ */
+function lateBeyond(all: Judged[], added: Added[], beat: Seconds, at: (place: number) => Seconds) {
+  const out = all.flatMap((one, place) =>
+    !one.heard && isLanding(one.strike, one.before) ? [{ one, place }] : [],
+  );
+  if (out.length < 3) return new Map<Judged, Added>();
+  const pairs = out.flatMap(({ one, place }) => {
+    const from = at(place);
+    const found = added.find(({ seconds }) => seconds > from && seconds < from + 1.3 * beat);
+    return found ? [{ one, found, late: (found.seconds - from) * 1000 }] : [];
+  });
+  if (pairs.length < Math.max(3, FOUND_AGAIN * out.length)) return new Map<Judged, Added>();
+  const middle = median(pairs.map(({ late }) => late));
+  const alike = pairs.filter(({ late }) => Math.abs(late - middle) < AS_LATE);
+  if (alike.length < Math.max(3, FOUND_AGAIN * out.length)) return new Map<Judged, Added>();
+  return new Map(alike.map(({ one, found }) => [one, found]));
 }
 
 function judged(
@@ -213,8 +317,10 @@ function judged(
   heard: Heard[],
   alignment: Alignment,
   sounds: Map<number, StrokeSound>,
+  came: 'sound' | 'onsets',
+  again: Map<number, Heard> = new Map(),
 ): TakeJudgement {
-  const { strikes, beat } = expected;
+  const { strikes, beat, bars } = expected;
   const usual = median(alignment.matches.map((match) => heard[match.heard]!.strength));
   const all: Judged[] = strikes.map(({ index, strike, seconds }, at) => ({
     index,
@@ -222,6 +328,8 @@ function judged(
     seconds,
     before: strikes[at - 1]?.strike ?? null,
     heard: null,
+    counts: true,
+    hurried: alignment.hurried.has(at),
   }));
   for (const match of alignment.matches) {
     const moment = heard[match.heard]!;
@@ -233,27 +341,85 @@ function judged(
       ...sounds.get(match.expected)!,
     };
   }
-  const reached = alignment.matches.at(-1)!.expected;
+  for (const [at, moment] of again) {
+    all[at]!.heard = {
+      ...unknownSound(strikes[at]!.strike),
+      seconds: moment.seconds,
+      off: (moment.seconds - alignment.at(at)) * 1000,
+      loudness: moment.loudness,
+      faint: true,
+    };
+  }
+  const reached = reachedBy(all, alignment.matches.at(-1)!.expected, bars.last);
   const played = all.slice(0, reached + 1);
-  const added = alignment.added
+  const order = alignment.matches.map((match) => heard[match.heard]!.seconds);
+  const places = alignment.matches.map((match) => match.expected);
+  const beside: Added[] = alignment.added
     .map((index) => heard[index]!)
-    .filter((moment) => counts(moment, usual, played, alignment, beat));
+    .filter((moment) => counts(moment, usual, played, alignment, beat, came))
+    .map(({ seconds }) => {
+      const next = order.findIndex((one) => one > seconds);
+      return { seconds, after: places[(next < 0 ? order.length : next) - 1] ?? 0 };
+    });
+  const late = lateBeyond(played, beside, beat, alignment.at);
+  for (const [one, { seconds }] of late) {
+    const at = all.indexOf(one);
+    one.heard = {
+      seconds,
+      off: (seconds - alignment.at(at)) * 1000,
+      loudness: 0,
+      faint: false,
+      ...unknownSound(one.strike),
+    };
+  }
+  const found = new Set(late.values());
+  const added = beside.filter((one) => !found.has(one));
+  for (const one of played) {
+    // As onsets everything counts; a microphone may miss what is soft.
+    one.counts = one.heard !== null || came === 'onsets' || one.strike.velocity >= SOFT;
+  }
   const barLine = alignment.barLine;
   const residuals = alignment.matches.map(
     (match) => (alignment.at(match.expected) - strikes[match.expected]!.seconds - barLine) * 1000,
   );
-  const tolerance = toleranceOf(arranged, played);
+  const tolerance = toleranceOf(played.map(({ seconds }) => seconds));
   const lag = alignment.countedIn ? median(residuals.slice(0, 24)) : 0;
-  const slips = alignment.slips.map(({ expected: at, seconds }) => ({
+  const slips = alignment.stops.map(({ expected: at, seconds }) => ({
     bar: strikes[at]!.strike.bar + 1,
-    seconds,
+    seconds: Number(seconds.toFixed(3)),
   }));
   const slots = bySlot(arranged, played, tolerance);
   const changes = byChange(played, tolerance);
   const round = (value: number) => Number(value.toFixed(1));
+  const names = new Map<Judged, string>();
+  const place = (one: Judged) => {
+    const known = names.get(one) ?? placeOf(arranged, one.strike);
+    names.set(one, known);
+    return known;
+  };
+  const { verdict, counted } = verdictOf(
+    {
+      arranged,
+      played,
+      tolerance,
+      added,
+      stops: alignment.stops.map(({ expected: at, seconds }) => ({ at, seconds })),
+      tempo: alignment.tempo,
+      tempoError: alignment.tempoError,
+      byChange: changes,
+      place,
+    },
+    bars,
+    expected.hand,
+  );
   return {
     lag: round(lag),
-    drift: Number(alignment.drift.toFixed(2)),
+    drift: Number(
+      (verdict.trouble === 'tempo'
+        ? alignment.tempo.end - alignment.tempo.start
+        : alignment.tempo.end
+      ).toFixed(2),
+    ),
     tolerance,
     strokes: played.flatMap(({ index, heard: one }) =>
       one
@@ -269,19 +435,21 @@ function judged(
           ]
         : [],
     ),
-    missed: played.flatMap(({ index, heard: one }) => (one ? [] : [index])),
+    missed: played.flatMap(({ index, heard: one, counts: sure }) => (one || !sure ? [] : [index])),
     added: added.map(({ seconds }) => Number(seconds.toFixed(4))),
     slips,
     bySlot: slots,
     byChange: changes,
-    verdict: verdictOf(arranged, played, {
-      drift: alignment.drift,
-      added: added.length,
-      slips,
-      tolerance,
-      byChange: changes,
-    }),
+    playedAt: round(arranged.song.tempo * (1 + alignment.tempo.mean / 100)),
+    ...(counted && { counted }),
+    judge: JUDGE_VERSION,
+    verdict,
   };
+}
+
+/** The last stroke that was meant: a player who is in the last bar plays it to its end. */
+function reachedBy(all: Judged[], last: number, lastBar: number): number {
+  return all[last]!.strike.bar === lastBar ? all.length - 1 : last;
 }
 
 /** What was heard beside the strokes counts as added, unless it is a click or part of a roll. */
@@ -291,7 +459,10 @@ function counts(
   played: Judged[],
   alignment: Alignment,
   beat: Seconds,
+  came: 'sound' | 'onsets',
 ): boolean {
+  // A string that is let go or beats, a knock or a finger are less than a stroke.
+  if (came === 'sound' && moment.strength < SURELY * usual) return false;
   const rolls = played.some(
     ({ strike, heard }) =>
       strike.kind === 'roll' &&

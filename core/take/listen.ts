@@ -18,6 +18,10 @@ export interface StrokeSound {
   chord: ChordHeard;
   /** False where another string sounds in place of the bass note; null where there is none or it is not clear. */
   bass: boolean | null;
+  /** Whether it rings, where a chuck was meant; null where that cannot be told. */
+  rings: boolean | null;
+  /** The chord that sounds in its place, or null where it is the one that was meant; left out where that cannot be told. */
+  other?: string | null;
 }
 
 /** Seconds after a stroke's start from which its tones are listened to, and for how long at most. */
@@ -129,21 +133,50 @@ export function listenTo(
   recording: { low: Recording; bass: Recording },
   { before, onset, until }: Place,
   strike: Strike,
-  chord: { now: number[]; before: number[]; ringing: number[] },
+  chord: { now: number[]; before: number[]; ringing: number[]; others: Map<string, number[]> },
   rings: number,
 ): Omit<StrokeSound, 'direction'> & { place: number | null } {
   const { low, bass } = recording;
   const kind = kindOf(strike, rings);
   const pitches = strike.notes.map(({ midi }) => midi);
   const full = kind !== 'damped' && strike.kind === 'strum' && strike.notes.length >= 4;
-  const bassMeant = strike.kind === 'bass' && pitches.length === 1;
   const told = kind !== 'damped' && !strike.transition && pitches.length >= 3;
+  const heard = told ? chordOf(low, onset, until, pitches, chord.before) : 'unknown';
+  const single = pitches.length === 1 && (strike.kind === 'bass' || strike.kind === 'pick');
   return {
     kind,
     place: full ? rakePlace(bass, onset, before, strike.notes, chord.ringing) : null,
-    chord: told ? chordOf(low, onset, until, pitches, chord.before) : 'unknown',
-    bass: bassMeant ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,
+    chord: heard,
+    ...(told && { other: otherOf(low, onset, until, strike, heard, chord.others) }),
+    rings: strike.kind === 'chuck' ? ringsOf(rings) : null,
+    bass: single ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,
   };
+}
+
+/** A chuck that is left by so much after a tenth of a second is none; what lies between says nothing. */
+const RINGS_ON = 0.62;
+const ringsOf = (rings: number) => (rings > RINGS_ON ? true : rings < DAMPED ? false : null);
+
+/**
+ * The chord of the song that sounds in place of the one that was meant: its own tones are there, and those of the one
+ * that was meant are not. Null where the one that was meant sounds.
+ */
+function otherOf(
+  recording: Recording,
+  onset: number,
+  until: number,
+  strike: Strike,
+  heard: ChordHeard,
+  others: Map<string, number[]>,
+): string | null {
+  if (heard === 'on-time') return null;
+  const pitches = strike.notes.map(({ midi }) => midi);
+  for (const [symbol, held] of others) {
+    if (symbol !== strike.chord && chordOf(recording, onset, until, pitches, held) === 'late') {
+      return symbol;
+    }
+  }
+  return null;
 }
 
 /** What a bass strike may hit in place of its note: the other low strings of the hand, and those beside them. */

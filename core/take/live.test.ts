@@ -10,7 +10,7 @@ const song = {
   ...newSong({ title: 'Weir', instrument: 'guitar', tempo: 90, progression: 'G | Em | C | D' }),
   pattern: said('down, down up, down, down up'),
 };
-const played = playTake(arrangement(song).performance, song.meter, { seed: 4, jitter: 5 });
+const played = playTake(arrangement(song).performance, song.meter, { seed: 5, jitter: 5 });
 const sound = takeSound(played, song.meter, 'guitar', RATE, { lead: 0.8, noise: 30 });
 
 /** What is heard of samples that come in blocks, and after how many seconds each stroke was told. */

@@ -85,7 +85,8 @@ function fluxOf({ rows, frames }: Bands): Float32Array {
   return whole;
 }
 
-function peaks(flux: Float32Array): number[] {
+/** @param share of what a rise has to be for a stroke: below 1 for those that may be one */
+function peaks(flux: Float32Array, share = 1): number[] {
   const reach = Math.round(PEAK.around / BAND.hopSeconds);
   const near = Math.round(PEAK.near / BAND.hopSeconds);
   const loud = quantile(flux, 0.985);
@@ -98,8 +99,8 @@ function peaks(flux: Float32Array): number[] {
   for (let frame = 1; frame < flux.length - 1; frame += 1) {
     const value = flux[frame]!;
     const median = medians[Math.round(frame / near)]!;
-    if (value < PEAK.standsOut + PEAK.overMedian * median || value < PEAK.shareOfLoud * loud)
-      continue;
+    if (value < share * (PEAK.standsOut + PEAK.overMedian * median)) continue;
+    if (value < share * PEAK.shareOfLoud * loud) continue;
     let most = true;
     for (let other = Math.max(0, frame - near); most && other <= frame + near; other += 1) {
       if (other !== frame && (flux[other] ?? 0) > value) most = false;
@@ -196,46 +197,66 @@ const LEAST_SHARE = 0.37;
 /** Decibels by which a stroke may have died away in a tenth of a second. */
 const DIES = 30;
 
+/** What a rise has to be for what may be a stroke, where one was meant: a share of what it has to be for one. */
+const MAY_BE = 0.4;
+const MAY_RISE = 0.35;
+
 /**
  * The strokes of a recording, in order: spectral flux over logarithmic bands with a threshold that follows
  * the recording, each brought back to the start of its rake. A rake is one stroke.
  * @example onsets(readWav(bytes))[0].seconds // 0.512
  */
 export function onsets(recording: Recording): Heard[] {
+  return soundsOf(recording).strokes;
+}
+
+/**
+ * The strokes of a recording, and what may be one: a rise that is too little to be told by itself, and tells where a
+ * stroke was meant.
+ */
+export function soundsOf(recording: Recording): { strokes: Heard[]; maybe: Heard[] } {
   const low = lowered(recording);
   const bands = bandsOf(low);
-  if (bands.frames < 2 * BAND.riseFrames) return [];
+  if (bands.frames < 2 * BAND.riseFrames) return { strokes: [], maybe: [] };
   const flux = fluxOf(bands);
   const envelopes = envelopesOf(low);
   const envelope = envelopes.plain;
   const always = ALWAYS.times * quantile(envelope, ALWAYS.share);
-  const found: (Heard & { top: number })[] = [];
-  for (const frame of peaks(flux)) {
-    const peak = Math.round(bands.at(frame) * 1000);
-    const near = Math.min(envelope.length - 2, peak);
-    const { top, before, ...plain } = startOf(envelope, near);
-    const sharp = startOf(envelopes.sharp, near);
-    const { start } = sharp.top - sharp.before > CLEAR_RISE ? sharp : plain;
-    if (top - before < LEAST_RISE) continue;
-    const seconds = start / 1000;
-    const last = found.at(-1);
-    const strength = flux[frame]!;
-    if (last && seconds - last.seconds < NEAREST) {
-      last.strength = Math.max(last.strength, strength);
-      last.top = Math.max(last.top, top);
-      continue;
+  const momentsAt = (frames: number[], least: number) => {
+    const found: (Heard & { top: number })[] = [];
+    for (const frame of frames) {
+      const peak = Math.round(bands.at(frame) * 1000);
+      const near = Math.min(envelope.length - 2, peak);
+      const { top, before, ...plain } = startOf(envelope, near);
+      const sharp = startOf(envelopes.sharp, near);
+      const { start } = sharp.top - sharp.before > CLEAR_RISE ? sharp : plain;
+      if (top - before < least) continue;
+      const seconds = start / 1000;
+      const last = found.at(-1);
+      const strength = flux[frame]!;
+      if (last && seconds - last.seconds < NEAREST) {
+        last.strength = Math.max(last.strength, strength);
+        last.top = Math.max(last.top, top);
+        continue;
+      }
+      const after = levelAfter(envelope, start, always);
+      const rings = Math.max(0, Math.min(1, 1 - (top - after) / DIES));
+      found.push({ seconds, strength, loudness: 0, rings, top });
     }
-    const after = levelAfter(envelope, start, always);
-    const rings = Math.max(0, Math.min(1, 1 - (top - after) / DIES));
-    found.push({ seconds, strength, loudness: 0, rings, top });
-  }
+    return found;
+  };
+  const found = momentsAt(peaks(flux), LEAST_RISE);
   const loudest = Math.max(-120, ...found.map(({ top }) => top));
   const usual = quantile(
     found.map(({ strength }) => strength),
     0.5,
   );
-  const strokes = found.filter(({ strength }) => strength >= LEAST_SHARE * usual);
-  return strokes.map(({ top, ...heard }) => ({ ...heard, loudness: top - loudest }));
+  const plain = (some: typeof found): Heard[] =>
+    some.map(({ top, ...heard }) => ({ ...heard, loudness: top - loudest }));
+  const strokes = plain(found.filter(({ strength }) => strength >= LEAST_SHARE * usual));
+  const apart = (one: Heard) =>
+    strokes.every(({ seconds }) => Math.abs(seconds - one.seconds) >= NEAREST);
+  return { strokes, maybe: plain(momentsAt(peaks(flux, MAY_BE), MAY_RISE)).filter(apart) };
 }
 
 /** Milliseconds after a stroke in which it is asked what is left of it: before the next one, however quick. */

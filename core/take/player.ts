@@ -4,6 +4,10 @@ import { noise } from '../random';
 import type { Family, Meter } from '../schema';
 import { dryMix, USUAL_LEVELS } from '../sound';
 import { secondsPerTick } from '../time';
+import { isAfterMiss, isLanding, type KindOfStroke, kindOfStroke } from './kinds';
+
+/** What a made-up player leaves out: strokes of a kind, of a place of the pattern, those that land, or any. */
+export type Omitted = KindOfStroke | 'landings' | 'any' | { slot: number };
 
 /** How a made-up player plays: nothing said is played as written. */
 export interface Habits {
@@ -12,19 +16,84 @@ export interface Habits {
   jitter?: Milliseconds;
   /** Per cent by which the tempo has risen (rushing) or fallen at the end. */
   drift?: number;
+  /** Times as fast as was asked, from first to last. */
+  pace?: number;
   /** Milliseconds that strokes come late at landings; of one change only, if it is named. */
   landingsLate?: Milliseconds;
   change?: { from: string; to: string };
-  /** Share of the up-strokes that are missed, and how loud the others are. */
-  upsMissed?: number;
+  /** After a late landing: the next stroke is in time, the player hurries to be back within a bar, or goes on from there. */
+  afterLate?: 'in time' | 'hurries' | 'goes on';
+  /** Milliseconds of a stop before each bar from the second on, from which the player goes on. */
+  stops?: Milliseconds;
+  /** A place of the pattern that comes late each time, or early below zero. */
+  slotLate?: { slot: number; by: Milliseconds };
+  /** What is left out, and of it which share. */
+  leavesOut?: { what: Omitted; share: number };
+  /** Strokes that are added, as a share of those there are, each between two strokes. */
+  adds?: number;
+  /** How loud the ups are beside what was meant. */
   upsLoud?: number;
   /** Milliseconds that a stroke comes late after the arm has stopped on a miss. */
   stopsAfterMiss?: Milliseconds;
   /** The old chord still sounds in the stroke that lands. */
   chordLate?: boolean;
-  /** Share of bass strikes on another string, and of strokes played the other way. */
+  /** Of each time a chord is held, whether the one before is held all through it. */
+  holdsOn?: (symbol: string) => boolean;
+  /** Chucks that ring as strums of the chord. */
+  chucksRing?: number;
+  /** Share of bass strikes and of picked notes on another string, and of strokes played the other way. */
   wrongBass?: number;
+  wrongPicks?: number;
   turned?: number;
+}
+
+/** Where a stroke that was added lies between its neighbours. */
+const BETWEEN = 0.5;
+
+function isLeftOut(strike: Strike, before: Strike | undefined, what: Omitted): boolean {
+  if (what === 'any') return true;
+  if (what === 'landings') return isLanding(strike, before);
+  if (typeof what === 'object') return strike.slot === what.slot && !strike.run;
+  return kindOfStroke(strike) === what;
+}
+
+/** Seconds that each stroke is late, or early, and those that are lost for good. */
+function delays(
+  { strikes, seconds: total, bars }: Performance,
+  habits: Habits,
+): { late: Seconds[]; lost: Seconds[] } {
+  const by = (habits.landingsLate ?? 0) / 1000;
+  const late = strikes.map(() => 0);
+  const lost = strikes.map(() => 0);
+  let [gone, behind, until] = [0, 0, 0];
+  strikes.forEach((strike, index) => {
+    const before = strikes[index - 1];
+    const { seconds } = strike;
+    const lands = isLanding(strike, before) && isMeant(habits, before!.chord!, strike.chord);
+    if (before && habits.stops && strike.bar !== before.bar) gone += habits.stops / 1000;
+    if (lands && by > 0) {
+      if (habits.afterLate === 'goes on') gone += by;
+      else if (habits.afterLate === 'hurries') {
+        const bar = bars[strike.bar];
+        const length = bar ? (bar.ticks / 960) * (60 / 80) : 2;
+        const next = strikes.find((one, at) => at > index && isLanding(one, strikes[at - 1]));
+        behind = by;
+        until = Math.min(seconds + length, next?.seconds ?? Infinity);
+        late[index] = by;
+      } else late[index] = by;
+    }
+    if (behind > 0 && until > 0 && !lands) {
+      const from = strikes.findLast((one) => one.seconds < seconds && one.landing)?.seconds ?? 0;
+      late[index] = Math.max(0, behind * (1 - (seconds - from) / Math.max(0.01, until - from)));
+    }
+    if (before && isAfterMiss(strike, before)) late[index]! += (habits.stopsAfterMiss ?? 0) / 1000;
+    if (habits.slotLate?.slot === strike.slot && !strike.run) {
+      late[index]! += habits.slotLate.by / 1000;
+    }
+    late[index]! -= ((habits.drift ?? 0) / 100) * (seconds ** 2 / (2 * (total || 1)));
+    lost[index] = gone;
+  });
+  return { late, lost };
 }
 
 /** A performance as a made-up player plays it. */
@@ -35,35 +104,46 @@ export function playTake(performance: Performance, meter: Meter, habits: Habits)
   const normal = () => Array.from({ length: 12 }, even).reduce((sum, one) => sum + one, -6);
   const perTick = secondsPerTick(performance.tempo, meter);
   const { strikes } = performance;
-  const total = performance.seconds || 1;
+  const pace = habits.pace ?? 1;
+  const { late: behind, lost } = delays(performance, habits);
   const shifts = new Map<number, number>();
+  const fullest = fullestOf(strikes);
   const played = strikes.flatMap((strike, index): Strike[] => {
     const before = strikes[index - 1];
-    const up = strike.dir === 'up' && strike.kind !== 'bass';
-    if (up && even() < (habits.upsMissed ?? 0)) return [];
-    let off = (normal() * (habits.jitter ?? 0)) / 1000;
-    off -= ((habits.drift ?? 0) / 100) * (strike.seconds ** 2 / (2 * total));
-    if (strike.landing && before?.chord && isMeant(habits, before.chord, strike.chord)) {
-      off += (habits.landingsLate ?? 0) / 1000;
+    const { leavesOut } = habits;
+    if (leavesOut && isLeftOut(strike, before, leavesOut.what) && even() < leavesOut.share) {
+      return [];
     }
-    const gap = before ? strike.tick - before.tick : 0;
-    if (before && gap > before.ticks) off += (habits.stopsAfterMiss ?? 0) / 1000;
-    const late = strike.late + off / perTick;
-    shifts.set(strike.tick, off / perTick);
-    const now = otherwise(strike, before, habits, even);
-    const soft = up ? (habits.upsLoud ?? 1) : 1;
+    const seconds =
+      strike.seconds / pace +
+      behind[index]! +
+      lost[index]! +
+      (normal() * (habits.jitter ?? 0)) / 1000;
+    const late = seconds / perTick - strike.tick;
+    shifts.set(strike.tick, late - strike.late);
+    const now = otherwise(strike, before, habits, even, fullest);
+    const soft = strike.dir === 'up' && strike.kind !== 'bass' ? (habits.upsLoud ?? 1) : 1;
+    const stroke = {
+      ...now,
+      late,
+      seconds,
+      velocity: now.velocity * soft,
+      notes: now.notes.map((note) => ({ ...note, velocity: note.velocity * soft })),
+    };
+    const after = strikes[index + 1];
+    if (!after || !habits.adds || even() >= habits.adds) return [stroke];
+    const gap = ((after.seconds - strike.seconds) / pace) * BETWEEN;
     return [
-      {
-        ...now,
-        late,
-        seconds: (strike.tick + late) * perTick,
-        velocity: now.velocity * soft,
-        notes: now.notes.map((note) => ({ ...note, velocity: note.velocity * soft })),
-      },
+      stroke,
+      { ...stroke, landing: false, seconds: seconds + gap, late: late + gap / perTick },
     ];
   });
+  played.sort((one, other) => one.seconds - other.seconds);
+  const end = (played.at(-1)?.seconds ?? 0) + 0.5;
   return {
     ...performance,
+    seconds: Math.max(performance.seconds, end),
+    ticks: Math.max(performance.ticks, Math.ceil(end / perTick)),
     strikes: played,
     landings: performance.landings.map((landing) => ({
       ...landing,
@@ -76,14 +156,39 @@ function isMeant({ change }: Habits, from: string, to: string | null): boolean {
   return !change || (change.from === from && change.to === to);
 }
 
+/** The fullest strum of each chord: what the hand holds. */
+function fullestOf(strikes: Strike[]): Map<string, Strike['notes']> {
+  const fullest = new Map<string, Strike['notes']>();
+  for (const { chord, notes, transition, run, kind } of strikes) {
+    if (!chord || transition || run || kind !== 'strum') continue;
+    if (notes.length > (fullest.get(chord)?.length ?? 0)) fullest.set(chord, notes);
+  }
+  return fullest;
+}
+
+/** The same strings as a strike has, as another chord frets them. */
+function onChord(strike: Strike, chord: Strike['notes']): Strike {
+  const midi = new Map(chord.map((note) => [note.string, note]));
+  return {
+    ...strike,
+    notes: strike.notes.map((note) => ({
+      ...note,
+      midi: midi.get(note.string)?.midi ?? note.midi,
+      fret: midi.get(note.string)?.fret ?? note.fret,
+    })),
+  };
+}
+
 /** The stroke with another string, direction or chord, where the player has that habit. */
 function otherwise(
   strike: Strike,
   before: Strike | undefined,
-  { chordLate, wrongBass = 0, turned = 0 }: Habits,
+  { chordLate, holdsOn, chucksRing = 0, wrongBass = 0, wrongPicks = 0, turned = 0 }: Habits,
   even: () => number,
+  fullest: Map<string, Strike['notes']>,
 ): Strike {
-  if (strike.kind === 'bass' && even() < wrongBass) {
+  const wrong = strike.kind === 'bass' ? wrongBass : strike.kind === 'pick' ? wrongPicks : 0;
+  if (wrong > 0 && strike.notes.length > 0 && even() < wrong) {
     const other = strike.notes[0]!.string > 0 ? -1 : 1;
     const notes = strike.notes.map((note) => ({
       ...note,
@@ -91,6 +196,15 @@ function otherwise(
       midi: note.midi + 5 * other,
     }));
     return { ...strike, notes };
+  }
+  const { chord } = strike;
+  if (strike.kind === 'chuck' && chord && even() < chucksRing) {
+    return { ...strike, kind: 'strum', notes: fullest.get(chord) ?? [], damps: [] };
+  }
+  if (holdsOn && chord && holdsOn(chord)) {
+    const chords = [...fullest.keys()];
+    const held = fullest.get(chords[(chords.indexOf(chord) + 1) % chords.length]!);
+    if (held) return onChord(strike, held);
   }
   if (chordLate && strike.landing && before && before.notes.length > 2 && strike.notes.length > 2) {
     return { ...strike, notes: before.dir === strike.dir ? before.notes : turnedNotes(before) };
@@ -106,7 +220,6 @@ function turnedNotes({ notes }: Strike): Strike['notes'] {
   const delays = notes.map(({ delay }) => delay);
   return [...notes].reverse().map((note, index) => ({ ...note, delay: delays[index]! }));
 }
-
 /** What is around the instrument in a made-up recording. */
 export interface Room {
   /** Seconds before the first bar. */

@@ -1,361 +1,249 @@
-import { median, wilcoxonRankSum } from 'simple-statistics';
 import type { Arrangement } from '../arrange';
-import { type Milliseconds, plural } from '../plain';
-import type { TakeJudgement, Trouble } from '../schema';
+import { ANY_HAND, type Hand, handReport } from '../hand';
+import { plural } from '../plain';
+import { JUDGE_VERSION, type TakeJudgement, type Trouble } from '../schema';
+import { drifting, otherTempo, stopped, uneven } from './findClock';
+import { afterMisses, landingsLate, landingsOut } from './findLandings';
+import { addedStrokes, leftOut, MOST_ADDED, placeOff } from './findOmissions';
+import {
+  bassWrong,
+  chordsLate,
+  chucksRing,
+  otherChord,
+  picksWrong,
+  turnedRound,
+  upsSoft,
+} from './findSound';
+import { afterMiss, densestBar, type Evidence, type Found, heardOf, isMissing } from './findings';
 import type { Judged } from './groups';
 
-/** What the verdict is drawn from, beside the strokes. */
-export interface Evidence {
-  drift: number;
-  added: number;
-  slips: TakeJudgement['slips'];
-  tolerance: Milliseconds;
-  byChange: TakeJudgement['byChange'];
+/**
+ * Clean, in one place: of the strokes that are meant in the bars played, at least this share is heard and in time, and no
+ * more than one in twenty is added beside them. A place, a change or a kind of stroke that stands out is a finding, and
+ * where there is a finding a take is not clean.
+ */
+export const CLEAN_SHARE = 19 / 20;
+/** From this share on a take that is not clean is nearly so. */
+const NEARLY_SHARE = 0.8;
+
+/** What a teacher would mend first. What stops or throws the beat comes before what colours it. */
+const ORDER: Trouble[] = [
+  'tempo',
+  'waits',
+  'stops',
+  'chord',
+  'landings-out',
+  'landings',
+  'after-miss',
+  'chord-late',
+  'direction',
+  'ups',
+  'taps',
+  'missing',
+  'added',
+  'uneven',
+  'rushing',
+  'dragging',
+  'bass',
+  'strings',
+  'chucks',
+  'slot',
+  'nearly',
+];
+const rank = ({ trouble }: Found) => ORDER.indexOf(trouble);
+
+/** Everything that is wrong, what a teacher would mend first at the front. */
+function findings(evidence: Evidence): Found[] {
+  const { played } = evidence;
+  const explained = new Set<Judged>();
+  const explain = (found: Found | null) => {
+    found?.strokes.forEach((one) => explained.add(one));
+    return found;
+  };
+  const tempo = otherTempo(evidence);
+  const stops = stopped(evidence);
+  const arm = afterMisses(evidence);
+  // Who stops at the changes comes late there: that is one thing.
+  const late = stops?.trouble === 'waits' ? null : explain(landingsLate(evidence, arm !== null));
+  const out = explain(landingsOut(evidence));
+  if (arm) played.filter(afterMiss).forEach((one) => explained.add(one));
+  const scattered = uneven(evidence, explained);
+  const omitted = [explain(leftOut(evidence, explained)), explain(leftOut(evidence, explained))];
+  const places = arm ? [] : [explain(placeOff(evidence, explained)), placeOff(evidence, explained)];
+  const all = [
+    tempo,
+    stops,
+    arm,
+    late,
+    out,
+    scattered,
+    ...omitted,
+    ...places,
+    addedStrokes(evidence),
+    chordsLate(evidence),
+    otherChord(evidence),
+    upsSoft(evidence),
+    bassWrong(evidence),
+    picksWrong(evidence),
+    chucksRing(evidence),
+    turnedRound(evidence),
+    drifting(evidence),
+  ].filter((one) => one !== null);
+  return all.sort((one, other) => rank(one) - rank(other) || other.weight - one.weight);
 }
 
-/** How the thresholds are meant: a trouble has to be clear to the ear, and beyond what chance would give. */
-const LIMITS = {
-  /** Milliseconds that landings, or strokes after a miss, are later than their slots elsewhere. */
-  late: 22,
-  /** Deviations from chance of a rank sum: one in two thousand. */
-  chance: 3.3,
-  /** Milliseconds of scatter, as a standard deviation, beyond which strumming is uneven. */
-  uneven: 21,
-  /** Per cent of tempo. */
-  drift: 1.4,
-  /** Share of strokes. */
-  upsMissed: 0.32,
-  missed: 0.25,
-  chordLate: 0.34,
-  wrongBass: 0.28,
-  turned: 0.28,
-  /** Decibels that ups are softer than downs, beyond what the pattern asks for. */
-  upsSoft: 10,
-} as const;
-
-/** Velocity below which a stroke may go unheard in a room. */
-const SOFT = 0.45;
-
-interface Found {
-  trouble: Trouble;
-  hand: TakeJudgement['verdict']['hand'];
-  sentence: string;
-  /** How far beyond its limit, 1 at the limit. */
-  weight: number;
-  /** The bar that it is heard in, from 1. */
-  bar?: number;
+/** What is wrong with a take where nothing by itself stands out: nothing, or too much in all. */
+function inAll(evidence: Evidence, good: number, meant: number): Found | null {
+  const { played, added, tolerance } = evidence;
+  if (good >= CLEAN_SHARE * meant && added.length <= MOST_ADDED * meant) return null;
+  const out = played.filter(isMissing);
+  const off = heardOf(played).filter(({ heard }) => Math.abs(heard!.off) > tolerance);
+  const parts = [
+    out.length > 0 && `${out.length} left out`,
+    off.length > 0 && `${off.length} early or late`,
+    added.length > 0 && `${added.length} added`,
+  ].filter((one) => one !== false);
+  const nearly = good >= NEARLY_SHARE * meant;
+  const strokes = [...out, ...off];
+  const most: Trouble = out.length > off.length ? 'missing' : 'uneven';
+  return {
+    trouble: nearly ? 'nearly' : added.length > strokes.length ? 'added' : most,
+    hand: 'strumming',
+    sentence: `${nearly ? 'Nearly: ' : ''}${parts.join(', ')}, here and there.`,
+    weight: 1,
+    strokes,
+  };
 }
 
-const heardOf = (strokes: Judged[]) => strokes.filter((one) => one.heard !== null);
-const offs = (strokes: Judged[]) => strokes.flatMap(({ heard }) => (heard ? [heard.off] : []));
-const deviation = (values: number[]) => {
-  if (values.length < 2) return 0;
-  const middle = median(values);
-  return 1.4826 * median(values.map((value) => Math.abs(value - middle)));
-};
+/** Pulses a minute to go up or down by, as a share of the tempo. */
+const STEP = 0.06;
+const stepOf = (tempo: number) => Math.max(2, Math.round(tempo * STEP));
+const SLOWEST = 20;
+/** A change is practised so far below the tempo that the hand can do. */
+const BELOW_CEILING = 0.95;
+/** From this weight on something is bad enough to go slower. */
+const BAD = 1.8;
+
+/** What the hand can do at a change: a sentence where it has too little time, and the tempo up to which it has enough. */
+function handAt(
+  arranged: Arrangement,
+  change: { from: string; to: string },
+  hand: Hand,
+): { sentence: string; ceiling: number | null } {
+  const kind = handReport(arranged, hand).kinds.find(
+    ({ from, to }) => from.symbol === change.from && to.symbol === change.to,
+  );
+  const finger = kind?.tightest.tightest;
+  if (!kind || !finger || kind.ceiling === null) return { sentence: '', ceiling: null };
+  const [needs, has] = [Math.round(finger.ms), Math.round(finger.window)];
+  return {
+    sentence: needs > has ? ` Your hand needs ${needs} ms there, the song gives ${has}.` : '',
+    ceiling: kind.ceiling,
+  };
+}
 
 /**
- * How far apart two groups are, in deviations from chance: the rank-sum test of Wilcoxon, Mann and Whitney
- * with its normal approximation.
+ * One verdict from all that was found: what a teacher would mend first, what comes then, what to do next, and how sure
+ * that is.
+ * @param hand what is known of the player's hand: it says at which tempo a late change can be made
  */
-function apart(one: number[], other: number[]): number {
-  const [m, n] = [one.length, other.length];
-  if (m < 2 || n < 4) return 0;
-  const sum = wilcoxonRankSum(one, other);
-  const mean = (m * (m + n + 1)) / 2;
-  return (sum - mean) / Math.sqrt((m * n * (m + n + 1)) / 12);
-}
-
-/** How late each stroke is beside its own slot elsewhere. */
-function besideItsSlot(played: Judged[], special: (one: Judged) => boolean): Map<Judged, number> {
-  const plain = heardOf(played).filter((one) => !special(one));
-  const all = plain.length > 0 ? median(offs(plain)) : 0;
-  const slots = new Map<number, number[]>();
-  for (const one of plain) {
-    slots.set(one.strike.slot, [...(slots.get(one.strike.slot) ?? []), one.heard!.off]);
-  }
-  return new Map(
-    heardOf(played).map((one) => {
-      const same = slots.get(one.strike.slot);
-      return [one, one.heard!.off - (same && same.length >= 3 ? median(same) : all)];
-    }),
-  );
-}
-
-/** With fewer strokes than this to compare with, nothing is told apart. */
-const FEW = 4;
-
-const isLanding = ({ strike, before }: Judged) => strike.landing && before !== null;
-/** After a miss: the slot before it was left out. */
-const isAfterMiss = ({ strike, before }: Judged) =>
-  before !== null && strike.tick - before.tick > before.ticks;
-const isUp = ({ strike }: Judged) => strike.dir === 'up' && strike.kind !== 'bass';
-
-function landingsLate(played: Judged[], { byChange }: Evidence, stops: boolean): Found | null {
-  const beside = besideItsSlot(played, isLanding);
-  // Where the arm stops after each miss, a landing after a miss says nothing of the other hand.
-  const late = heardOf(played).filter((one) => isLanding(one) && !(stops && isAfterMiss(one)));
-  const elsewhere = [...beside].filter(([one]) => !isLanding(one));
-  // A pattern that passes before every stroke has no others than those after a miss.
-  const inStride = elsewhere.filter(([one]) => !isAfterMiss(one));
-  const others = (inStride.length >= FEW ? inStride : elsewhere).map(([, off]) => off);
-  const found: Found[] = [];
-  const all = late.map((one) => beside.get(one)!);
-  if (all.length >= 3) {
-    const by = median(all);
-    if (by > LIMITS.late && apart(all, others) > LIMITS.chance) {
-      found.push({
-        trouble: 'landings',
-        hand: 'fretting',
-        sentence: `Landings come ${Math.round(by)} ms late, the other strokes are in time: the fretting hand is waited for${worst(byChange)}.`,
-        weight: by / LIMITS.late,
-      });
-    }
-  }
-  for (const change of byChange) {
-    const own = late.filter(
-      ({ strike, before, heard }) =>
-        before!.chord === change.from && strike.chord === change.to && !heard!.faint,
-    );
-    const values = own.map((one) => beside.get(one)!);
-    if (values.length === 0) continue;
-    const by = median(values);
-    const spread = Math.max(6, deviation(others));
-    const clear =
-      values.length >= 2 ? apart(values, others) > 2.2 && by > 4 * spread : by > 6 * spread;
-    if (by > LIMITS.late * 1.3 && clear) {
-      found.push({
-        trouble: 'landings',
-        hand: 'fretting',
-        sentence: `${change.from} to ${change.to} lands ${Math.round(by)} ms late; the strokes around it are in time, so it is the fretting hand.`,
-        weight: (by / LIMITS.late) * (all.length > values.length ? 0.98 : 0.9),
-        bar: change.bars[0]!,
-      });
-    }
-  }
-  const whole = found.find(({ bar }) => bar === undefined);
-  const single = found.filter(({ bar }) => bar !== undefined).sort((a, b) => b.weight - a.weight);
-  // One change that is late by itself is named; several together are landings on the whole.
-  if (single.length > 0 && (single.length <= 1 || !whole)) return single[0]!;
-  return whole ? { ...whole, ...(single[0]?.bar !== undefined && { bar: single[0].bar }) } : null;
-}
-
-function worst(byChange: TakeJudgement['byChange']): string {
-  const late = byChange
-    .filter(({ median: by }) => by !== null)
-    .sort((a, b) => b.median! - a.median!)[0];
-  return late ? `, most of all at ${late.from} to ${late.to}` : '';
-}
-
-function afterMisses(played: Judged[]): Found | null {
-  const special = (one: Judged) => isAfterMiss(one);
-  const groups = played.filter((one) => isAfterMiss(one) && !isLanding(one));
-  const late = heardOf(groups);
-  if (groups.length < 4) return null;
-  const plain = heardOf(played).filter((one) => !special(one) && !isLanding(one));
-  if (plain.length < 4) return null;
-  const by = late.length > 0 ? median(offs(late)) - median(offs(plain)) : 0;
-  const missed = 1 - late.length / groups.length;
-  const otherMissed =
-    1 - plain.length / Math.max(1, played.filter((one) => !special(one) && !isLanding(one)).length);
-  const isLate = by > LIMITS.late && apart(offs(late), offs(plain)) > LIMITS.chance;
-  const isGone = missed > 0.3 && missed > otherMissed + 0.25;
-  if (!isLate && !isGone) return null;
-  return {
-    trouble: 'after-miss',
-    hand: 'strumming',
-    sentence: isLate
-      ? `The stroke after a miss comes ${Math.round(by)} ms late: the arm stops where it should only pass.`
-      : 'Strokes after a miss are often left out: the arm stops where it should only pass.',
-    weight: isLate ? by / LIMITS.late : missed / 0.3,
-  };
-}
-
-function upsWeak(played: Judged[]): Found | null {
-  const ups = played.filter(isUp);
-  const downs = played.filter((one) => !isUp(one));
-  if (ups.length < 4 || downs.length < 4) return null;
-  const share = (strokes: Judged[]) =>
-    strokes.filter(({ heard }) => !heard).length / strokes.length;
-  const [missed, others] = [share(ups), share(downs)];
-  if (missed > LIMITS.upsMissed && missed > others + 0.12) {
-    return {
-      trouble: 'ups',
-      hand: 'strumming',
-      sentence: `${Math.round(missed * 100)} of 100 ups are missing; the downs are there. Let the hand brush the strings on its way back.`,
-      weight: missed / LIMITS.upsMissed,
-    };
-  }
-  // What the pattern itself asks for is taken off: a soft up that is meant soft is none.
-  const level = (strokes: Judged[]) =>
-    heardOf(strokes).map(
-      ({ heard, strike }) => heard!.loudness - 20 * Math.log10(Math.max(0.05, strike.velocity)),
-    );
-  const plain = (strokes: Judged[]) =>
-    strokes.filter(
-      ({ strike }) => strike.kind === 'strum' && !strike.palm && strike.notes.length >= 3,
-    );
-  const [up, down] = [level(plain(ups)), level(plain(downs))];
-  if (up.length < 4 || down.length < 4) return null;
-  const softer = median(down) - median(up);
-  if (softer < LIMITS.upsSoft || apart(down, up) < LIMITS.chance) return null;
-  return {
-    trouble: 'ups',
-    hand: 'strumming',
-    sentence: `The ups are ${Math.round(softer)} dB softer than the downs: hardly to be heard.`,
-    weight: softer / LIMITS.upsSoft,
-  };
-}
-
-function chordsLate(played: Judged[]): Found | null {
-  const told = played.filter(
-    (one) =>
-      isLanding(one) && one.heard && one.heard.chord !== 'unknown' && one.heard.chord !== 'wrong',
-  );
-  const late = told.filter(({ heard }) => heard!.chord === 'late');
-  if (told.length < 3 || late.length < 2 || late.length / told.length < LIMITS.chordLate)
-    return null;
-  const first = late[0]!;
-  return {
-    trouble: 'chord-late',
-    hand: 'fretting',
-    sentence: `At ${late.length} of ${told.length} landings the old chord still sounds, as at ${first.before!.chord} to ${first.strike.chord}: the hand arrives after the stroke.`,
-    weight: 1.5 + late.length / told.length / LIMITS.chordLate,
-    bar: first.strike.bar + 1,
-  };
-}
-
-function bassWrong(played: Judged[]): Found | null {
-  const told = played.filter(({ heard }) => heard !== null && heard.bass !== null);
-  const wrong = told.filter(({ heard }) => heard!.bass === false);
-  if (told.length < 4 || wrong.length < 3 || wrong.length / told.length < LIMITS.wrongBass)
-    return null;
-  return {
-    trouble: 'bass',
-    hand: 'strumming',
-    sentence: `${wrong.length} of ${told.length} bass strikes hit another string than the one that was meant.`,
-    weight: wrong.length / told.length / LIMITS.wrongBass,
-  };
-}
-
-function turnedRound(played: Judged[]): Found | null {
-  const told = played.filter(({ heard }) => heard !== null && heard.direction !== null);
-  const turned = told.filter(({ heard, strike }) => heard!.direction !== strike.dir);
-  if (told.length < 8 || turned.length < 4 || turned.length / told.length < LIMITS.turned)
-    return null;
-  return {
-    trouble: 'direction',
-    hand: 'strumming',
-    sentence: `${turned.length} of ${told.length} strums go the other way than the pattern: the arm has turned round.`,
-    weight: turned.length / told.length / LIMITS.turned,
-  };
-}
-
-function drifting({ drift }: Evidence): Found | null {
-  if (Math.abs(drift) < LIMITS.drift) return null;
-  const by = Math.abs(drift).toFixed(1);
-  return drift > 0
-    ? {
-        trouble: 'rushing',
-        hand: 'strumming',
-        sentence: `You rush: at the end the tempo is ${by} % above the song's.`,
-        weight: drift / LIMITS.drift,
-      }
-    : {
-        trouble: 'dragging',
-        hand: 'strumming',
-        sentence: `You drag: at the end the tempo is ${by} % below the song's.`,
-        weight: -drift / LIMITS.drift,
-      };
-}
-
-function uneven(played: Judged[], { added }: Evidence): Found | null {
-  const values = offs(played.filter((one) => !isLanding(one)));
-  if (values.length < 8) return null;
-  const scatter = deviation(values);
-  // A soft stroke that is not heard may have been played.
-  const sure = played.filter(({ strike }) => strike.velocity >= SOFT);
-  const missed = sure.filter(({ heard }) => !heard).length / Math.max(1, sure.length);
-  // What was added may have been a knock or a finger; it counts half.
-  const extra = added / (2 * played.length);
-  if (scatter > LIMITS.uneven) {
-    return {
-      trouble: 'uneven',
-      hand: 'strumming',
-      sentence: `The strumming is uneven: strokes lie ${Math.round(scatter)} ms around their places.`,
-      weight: scatter / LIMITS.uneven,
-    };
-  }
-  if (missed + extra > LIMITS.missed) {
-    return {
-      trouble: 'uneven',
-      hand: 'strumming',
-      sentence: `Of ${plural(played.length, 'stroke')} ${Math.round(missed * played.length)} are missing and ${added} were added.`,
-      weight: (missed + extra) / LIMITS.missed,
-    };
-  }
-  return null;
-}
-
-/** Beats a minute to go up or down by, as a share of the tempo. */
-const STEP = 0.06;
-const TEMPO_STEP = (tempo: number) => Math.max(2, Math.round(tempo * STEP));
-
-/** One verdict from all that was found: the clearest trouble, what to do next, and how sure that is. */
 export function verdictOf(
-  arranged: Arrangement,
-  played: Judged[],
   evidence: Evidence,
-): TakeJudgement['verdict'] {
-  const { song, bars } = arranged;
-  const stops = afterMisses(played);
-  const found = [
-    landingsLate(played, evidence, stops !== null),
-    stops,
-    upsWeak(played),
-    chordsLate(played),
-    bassWrong(played),
-    turnedRound(played),
-    drifting(evidence),
-    uneven(played, evidence),
-  ].filter((one) => one !== null);
-  found.sort((a, b) => b.weight - a.weight);
-  const first = found[0];
-  const heard = heardOf(played).length;
-  const enough = Math.min(1, heard / 40) * (heard / Math.max(1, played.length));
-  const slipped = evidence.slips.map(({ bar }) => `bar ${bar}`);
-  const lost =
-    slipped.length > 0
-      ? ` The thread was lost at ${slipped.join(' and ')}, and taken up again.`
+  bars: { first: number; last: number },
+  hand: Hand = ANY_HAND,
+): Pick<TakeJudgement, 'verdict' | 'counted'> {
+  const { arranged, played, tolerance } = evidence;
+  const { song } = arranged;
+  const found = findings(evidence);
+  // What sounds wrong is not good, however well it is in time.
+  const wrong = new Set(
+    found.filter(({ trouble }) => WRONG_SOUND.includes(trouble)).flatMap(({ strokes }) => strokes),
+  );
+  const heard = heardOf(played);
+  const meant = played.filter(({ counts }) => counts).length;
+  const good = heard.filter(
+    (one) => Math.abs(one.heard!.off) <= tolerance && !wrong.has(one),
+  ).length;
+  const soft = played.length - meant;
+  const counted = { meant, heard: heard.length, good, soft };
+  const count = `${good} of ${plural(meant, 'stroke')} within ${tolerance} ms`;
+  const left =
+    soft > 0
+      ? ` ${plural(soft, 'soft stroke')} ${soft === 1 ? 'was' : 'were'} not heard and ${soft === 1 ? 'is' : 'are'} not counted.`
       : '';
-  if (!first) {
-    const within =
-      offs(played).filter((off) => Math.abs(off) <= evidence.tolerance).length / Math.max(1, heard);
-    const good = within > 0.9;
-    return {
-      trouble: 'clean',
-      hand: null,
-      sentence: `Clean: ${Math.round(within * 100)} of 100 strokes within ${evidence.tolerance} ms at ${song.tempo}.${lost}`,
-      advice: good && slipped.length === 0 ? 'up' : 'stay',
-      tempo: good && slipped.length === 0 ? song.tempo + TEMPO_STEP(song.tempo) : song.tempo,
-      loop: null,
-      sure: Number((0.55 + 0.4 * enough).toFixed(2)),
-    };
+  const enough = Math.min(1, heard.length / 40) * (heard.length / Math.max(1, played.length));
+  if (found.length === 0) {
+    const whole = inAll(evidence, good, meant);
+    if (!whole) {
+      return {
+        counted,
+        verdict: {
+          trouble: 'clean',
+          hand: null,
+          sentence: `Clean: ${count} at ${song.tempo}.${left}`,
+          advice: 'up',
+          tempo: song.tempo + stepOf(song.tempo),
+          loop: null,
+          sure: Number((0.55 + 0.4 * enough).toFixed(2)),
+          strokes: heard.map(({ index }) => index),
+        },
+      };
+    }
+    found.push(whole);
   }
-  const hands = new Set(found.slice(0, 2).map(({ hand }) => hand));
-  const bad = first.weight > 1.8;
-  const loop = first.bar
-    ? { from: Math.max(1, first.bar - 1), to: Math.min(bars.length, first.bar + 1) }
-    : null;
+  const [first, second] = found as [Found, Found?];
+  const can = first.change ? handAt(arranged, first.change, hand) : null;
+  const bad = first.trouble !== 'tempo' && first.weight > BAD;
+  const slower = Math.max(SLOWEST, song.tempo - stepOf(song.tempo));
+  const canAt = can?.ceiling == null ? Infinity : Math.floor(can.ceiling * BELOW_CEILING);
+  const tooQuick = canAt < song.tempo;
+  const down = bad || tooQuick;
+  const start = first.sentence;
+  const isFew =
+    first.trouble === 'missing' || first.trouble === 'taps' || first.trouble === 'nearly';
   return {
-    trouble: first.trouble,
-    hand: hands.size > 1 && found[1]!.weight > 0.8 * first.weight ? 'both' : first.hand,
-    sentence: first.sentence + lost,
-    advice: bad ? 'down' : 'stay',
-    tempo: bad ? Math.max(20, song.tempo - TEMPO_STEP(song.tempo)) : song.tempo,
-    loop,
-    sure: Number(Math.min(0.98, 0.4 + 0.35 * enough + 0.12 * (first.weight - 1)).toFixed(2)),
+    counted,
+    verdict: {
+      trouble: first.trouble,
+      hand:
+        second && second.hand !== first.hand && NEXT_TO.has(second.trouble) ? 'both' : first.hand,
+      sentence: isFew
+        ? `${capital(start)} ${capital(count)}.${left}`
+        : `${start}${can?.sentence ?? ''} ${capital(count)}.${left}`,
+      advice: down ? 'down' : 'stay',
+      tempo: down ? Math.max(SLOWEST, Math.min(slower, canAt)) : song.tempo,
+      loop: loopOf(first, bars),
+      sure: Number(
+        Math.max(0.3, Math.min(0.98, 0.45 + 0.35 * enough + 0.12 * (first.weight - 1))).toFixed(2),
+      ),
+      strokes: first.strokes.map(({ index }) => index).sort((a, b) => a - b),
+      ...(second && { then: { trouble: second.trouble, sentence: second.sentence } }),
+    },
   };
+}
+
+const WRONG_SOUND: Trouble[] = ['chord', 'chord-late', 'bass', 'strings', 'chucks', 'direction'];
+/** Troubles of the one hand beside which those of the other are worth naming. */
+const NEXT_TO = new Set<Trouble>([
+  'landings',
+  'landings-out',
+  'waits',
+  'after-miss',
+  'uneven',
+  'ups',
+]);
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The bars to play round: the worst one with the one before and after, or where most of it lies. */
+function loopOf(
+  { bar, strokes, trouble }: Found,
+  { first, last }: { first: number; last: number },
+): TakeJudgement['verdict']['loop'] {
+  if (trouble === 'tempo' || trouble === 'rushing' || trouble === 'dragging') return null;
+  const at = bar ?? densestBar(strokes);
+  if (at === undefined) return null;
+  const [from, to] = [Math.max(first + 1, at - 1), Math.min(last + 1, at + 1)];
+  return from <= first + 1 && to >= last + 1 && bar === undefined ? null : { from, to };
 }
 
 /** Too little to say anything: with the reason, and nothing invented. */
@@ -370,6 +258,7 @@ export function unjudged({ song }: Arrangement, reason: string): TakeJudgement {
     slips: [],
     bySlot: [],
     byChange: [],
+    judge: JUDGE_VERSION,
     verdict: {
       trouble: 'unjudged',
       hand: null,

@@ -36,6 +36,7 @@ async function dueThings(
   { sequelize }: Pick<Database, 'sequelize'>,
   songs: { songId: string; song: string; goal: number | null; left: string | null }[],
   since: number,
+  zone: number,
   dayOf: (at: number) => string,
 ): Promise<DueThing[]> {
   if (songs.length === 0) return [];
@@ -56,7 +57,7 @@ async function dueThings(
       JOIN songs AS s ON s.id = e.songId`),
   ]);
   const due = (reviews: Parameters<typeof dueAgain>[0]) => {
-    const at = dueAgain(reviews);
+    const at = dueAgain(reviews, zone);
     return at && dayOf(at.getTime());
   };
   const found: DueThing[] = [];
@@ -138,6 +139,7 @@ export async function planOf(database: Database, minutes: number, zone: number):
         trouble: trouble as 'clean',
         within,
       })),
+      zone,
     );
     // On the rung of the last take, by the rules of Practice. Which rung comes after it is for the ladder to say.
     const takes = latest.get(songId) ?? [];
@@ -155,7 +157,7 @@ export async function planOf(database: Database, minutes: number, zone: number):
       left,
     };
   });
-  const others = await dueThings(database, known, since, dayOf);
+  const others = await dueThings(database, known, since, zone, dayOf);
   return {
     minutes,
     items: tonight(planned, minutes, today, others),

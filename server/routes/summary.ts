@@ -129,7 +129,7 @@ export async function summaryOf(
     ask<{ songId: string; change: string }>(`
       SELECT songId, change, max(many * 1e15 + late) FROM (
         SELECT songId, change, count(*) AS many, max(madeAt) AS late
-        FROM entries ${among(`kind = 'take' AND change IS NOT NULL AND songId IS NOT NULL AND trouble IN ('landings', 'chord-late') AND madeAt > (SELECT max(madeAt) FROM entries) - :lately`)}
+        FROM entries ${among(`kind = 'take' AND change IS NOT NULL AND songId IS NOT NULL AND trouble IN ('landings', 'chord-late', 'landings-out', 'waits') AND madeAt > (SELECT max(madeAt) FROM entries) - :lately`)}
         GROUP BY songId, change) GROUP BY songId`),
   ]);
   const leftOf = new Map(left.map(({ songId, change }) => [songId, change]));

@@ -129,6 +129,14 @@ export const usePracticeStore = defineStore('practice', () => {
     },
     { immediate: true, flush: 'sync' },
   );
+  /** Every rung as a song at the tempo that is practised: what a take may be one of. */
+  function rungSongs(): { id: RungId; song: Song }[] {
+    const song = whole.value;
+    if (!song) return [];
+    return all.value
+      .filter(({ strokes }) => strokes > 0)
+      .map(({ id }) => ({ id, song: { ...rungSong(song, id, 'both'), tempo: tempo.value } }));
+  }
   /** Nothing sounds in it, so nothing can be heard. */
   const silent = computed(() => player.performance?.strikes.length === 0);
 
@@ -282,6 +290,7 @@ export const usePracticeStore = defineStore('practice', () => {
     wish,
     asked,
     setOut,
+    rungSongs,
     obey,
     ready,
     fresh,

@@ -47,6 +47,7 @@ beforeEach(() => {
   setActivePinia(createPinia());
   kept = [];
   vi.spyOn(api, 'readSong').mockResolvedValue(stored);
+  vi.spyOn(api, 'listChangeTimes').mockResolvedValue([]);
   vi.spyOn(api, 'listTakes').mockImplementation(async () => kept);
   vi.spyOn(api, 'createTake').mockImplementation(
     async (songId, { judgement, id: own, ...take }) => {

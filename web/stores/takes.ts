@@ -12,7 +12,9 @@ import {
 } from '#core';
 import { api, Away } from '../remote/client';
 import { earWorker } from '../workers/ear';
+import type { Ear } from '../workers/ear.worker';
 import { plain } from '../workers/plain';
+import { useHandStore } from './hand';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
 import { useUnsentStore } from './unsent';
@@ -36,11 +38,18 @@ const reason = (error: unknown) =>
       ? error.message
       : String(error);
 
+type Part = Parameters<Ear['sound']>[2];
+type Listen = (song: Song, part: Part) => Promise<TakeJudgement>;
+/** Of a take that is one of something else, so much is good, and so much more than before. */
+const FITS = 0.7;
+const FITS_BETTER = 0.25;
+
 /** Takes of the open song: the one that is looked at, and those that are kept. */
 export const useTakesStore = defineStore('takes', () => {
   const songs = useSongStore();
   const player = usePlayerStore();
   const unsent = useUnsentStore();
+  const hand = useHandStore();
   const shown = shallowRef<JudgedTake | null>(null);
   /** The take that was judged last, of this visit. */
   const latest = shallowRef<JudgedTake | null>(null);
@@ -74,12 +83,44 @@ export const useTakesStore = defineStore('takes', () => {
     return { from: (loop?.first ?? 0) + 1, to: Math.min(end, (loop?.last ?? end - 1) + 1) };
   });
 
+  /** What was played, as the ear is told it. */
+  const partOf = (from: number, to: number): Part => ({
+    first: from - 1,
+    last: to - 1,
+    timings: plain(hand.timings),
+  });
+  /** Listens to the last take again, as one of something else. */
+  let relisten: Listen | null = null;
+
+  /**
+   * What else the last take may be a take of: the one of some songs that it fits clearly better than the one it was
+   * judged as.
+   */
+  async function fitsElsewhere<Id extends string>(
+    choices: { id: Id; song: Song }[],
+  ): Promise<{ id: Id; judgement: TakeJudgement } | null> {
+    const { judgement: now } = shown.value ?? {};
+    if (!relisten || !now) return null;
+    const shareOf = ({ counted }: TakeJudgement) => (counted ? counted.good / counted.meant : 0);
+    const { from, to } = part.value;
+    let best: { id: Id; judgement: TakeJudgement } | null = null;
+    let most = Math.max(FITS, shareOf(now) + FITS_BETTER);
+    for (const { id, song } of choices) {
+      const judgement = await relisten(plain(song), partOf(from, to));
+      if (judgement.verdict.trouble === 'tempo' || shareOf(judgement) <= most) continue;
+      most = shareOf(judgement);
+      best = { id, judgement };
+    }
+    return shown.value?.judgement === now ? best : null;
+  }
+  /** Shows the last take as one of something else. */
+  function showAs(of: Pick<NewTake, 'rung'>, judgement: TakeJudgement): void {
+    if (shown.value) shown.value = { ...shown.value, ...of, id: null, judgement };
+  }
+
   /** Takes that were given to be judged so far. */
   let asked = 0;
-  async function judge(
-    source: NewTake['source'],
-    listen: (song: Song, bars: { first: number; last: number }) => Promise<TakeJudgement>,
-  ): Promise<void> {
+  async function judge(source: NewTake['source'], listen: Listen): Promise<void> {
     const { id } = songs;
     const song = player.sung;
     if (!song) return;
@@ -89,7 +130,8 @@ export const useTakesStore = defineStore('takes', () => {
     judging.value = true;
     trouble.value = null;
     try {
-      const judgement = await listen(plain(song), { first: from - 1, last: to - 1 });
+      const judgement = await listen(plain(song), partOf(from, to));
+      relisten = listen;
       const take = { tempo: song.tempo, from, to, source, ...rung.value, judgement };
       if (songs.id !== id) return;
       shown.value = { ...take, id: null };
@@ -161,7 +203,7 @@ export const useTakesStore = defineStore('takes', () => {
   /** Judges what has a sound, and holds on to that until the next. */
   function judgeHeard(
     source: 'microphone' | 'file',
-    listen: Parameters<typeof judge>[1],
+    listen: Listen,
     sound: () => Promise<Blob>,
   ): Promise<void> {
     return judge(source, async (song, bars) => {
@@ -170,10 +212,11 @@ export const useTakesStore = defineStore('takes', () => {
       return judgement;
     });
   }
-  const fromSound = (source: 'microphone' | 'file', recording: Recording) =>
+  /** @param begins the second of the recording at which the first of the bars begins, where that is known */
+  const fromSound = (source: 'microphone' | 'file', recording: Recording, begins?: number) =>
     judgeHeard(
       source,
-      (song, bars) => ear().sound(song, recording, bars),
+      (song, bars) => ear().sound(song, recording, { ...bars, begins }),
       async () => new Blob([await ear().toWav(recording)], { type: 'audio/wav' }),
     );
   const fromWav = (bytes: Uint8Array<ArrayBuffer>) =>
@@ -259,6 +302,8 @@ export const useTakesStore = defineStore('takes', () => {
     fromWav,
     fromOnsets,
     fromExample,
+    fitsElsewhere,
+    showAs,
     soundOf,
     keepSound,
     dropSound,

@@ -3,6 +3,8 @@ import {
   arrangement,
   type FrettedChord,
   type Habits,
+  type ChangeTime,
+  handFrom,
   type Heard,
   type Instrument,
   type Pattern,
@@ -23,16 +25,28 @@ import {
   toWav,
 } from '#core';
 
-type Part = { first: number; last: number; begins?: number | undefined };
+/** What was played, and what is known of the hand, as far as a worker can be told. */
+type Part = {
+  first: number;
+  last: number;
+  begins?: number | undefined;
+  /** Changes that the player has timed: they say at which tempo a late one can be made. */
+  timings?: ChangeTime[] | undefined;
+};
+
+const withHand = (song: Song, { timings = [], ...part }: Part) => ({
+  ...part,
+  hand: handFrom(timings, song.instrument),
+});
 
 /** What listens to takes, away from the page. */
 const ear = {
   sound: (song: Song, recording: Recording, part: Part) =>
-    judgeSound(arrangement(song), recording, part),
+    judgeSound(arrangement(song), recording, withHand(song, part)),
   wav: (song: Song, bytes: Uint8Array, part: Part) =>
-    judgeSound(arrangement(song), readWav(bytes), part),
+    judgeSound(arrangement(song), readWav(bytes), withHand(song, part)),
   onsets: (song: Song, onsets: TakeOnset[], part: Part) =>
-    judgeOnsets(arrangement(song), onsets, part),
+    judgeOnsets(arrangement(song), onsets, withHand(song, part)),
 
   /** The strokes, clicks or knocks of a recording. */
   onsetsOf: (recording: Recording): Heard[] => onsets(recording),
@@ -57,7 +71,7 @@ const ear = {
     const played = playTake(performance, song.meter, habits);
     const rate = 22_050;
     const samples = takeSound(played, song.meter, song.instrument.family, rate, { noise: 34 });
-    return judgeSound(arranged, { samples, sampleRate: rate }, part);
+    return judgeSound(arranged, { samples, sampleRate: rate }, withHand(song, part));
   },
 };
 

@@ -46,6 +46,11 @@ const callsAhead = [
   { label: 'a bar ahead', value: 'bar' },
 ];
 
+/** What there is room for in these bars. */
+const habits = computed(() => {
+  const strikes = player.performance?.strikes ?? [];
+  return HABITS.filter(({ fits }) => fits?.(strikes) ?? true);
+});
 /** An empty choice would be shown as none. */
 const ANY = 'any';
 const microphone = computed({
@@ -115,7 +120,7 @@ const bars = computed(() =>
     <template v-else>
       <div class="row">
         <span id="habit">A player who</span>
-        <ChooseOne v-model="habit" :options="HABITS" aria-labelledby="habit" />
+        <ChooseOne v-model="habit" :options="habits" aria-labelledby="habit" />
       </div>
       <p class="quiet">
         A made-up take, rendered with noise and a small room, and heard like any other.

@@ -3,7 +3,17 @@ import { useElementSize } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, useTemplateRef } from 'vue';
-import { beatTicks, itemAt, modulo, nextCall, plural } from '#core';
+import {
+  beatTicks,
+  itemAt,
+  type Mark,
+  marksOf,
+  modulo,
+  nextCall,
+  plural,
+  secondsPerTick,
+  toleranceOf,
+} from '#core';
 import WristPath from '../../path/WristPath.vue';
 import { useBarDrawing } from '../../shell/barDrawing';
 import { nowNext } from '../../shell/nowNext';
@@ -45,12 +55,23 @@ const counting = computed(() => props.run.counting.value || player.heard?.countI
 const moving = computed(() => tick.value !== null && !counting.value);
 const at = computed(() => tick.value ?? bar.value?.tick ?? 0);
 
-/** What was struck in this bar so far, in ticks of it. */
+/** What was struck so far, by the territories that the judge has. */
+const marks = computed<Mark[]>(() => {
+  const { performance, sung } = player;
+  if (!performance || !sung || !props.run.running.value) return [];
+  const strikes = performance.strikes.filter(({ kind }) => kind !== 'legato');
+  const perTick = secondsPerTick(sung.tempo, sung.meter);
+  const tolerance = toleranceOf(strikes.map(({ seconds }) => seconds)) / 1000 / perTick;
+  return marksOf(strikes, props.run.marks.value, tolerance);
+});
+/** Those of this bar, in ticks of it. */
 const played = computed(() => {
   const now = bar.value;
-  if (!now || !props.run.running.value) return [];
-  return props.run.marks.value.flatMap((mark) =>
-    mark >= now.tick && mark < now.tick + now.ticks ? [mark - now.tick] : [],
+  if (!now) return [];
+  return marks.value.flatMap((mark) =>
+    mark.tick >= now.tick && mark.tick < now.tick + now.ticks
+      ? [{ ...mark, at: mark.tick - now.tick }]
+      : [],
   );
 });
 
@@ -129,9 +150,10 @@ const words = [
         >
           <i
             v-for="mark in played"
-            :key="mark"
+            :key="mark.tick"
             data-testid="struck"
-            :style="{ left: left(mark) }"
+            :class="[mark.is.replace(' ', '-'), { landing: mark.landing }]"
+            :style="{ left: left(mark.at) }"
           />
         </div>
       </template>
@@ -249,6 +271,30 @@ const words = [
   transform: translateX(-50%);
   border-radius: 0.1rem;
   background: var(--ink-soft);
+}
+
+/* A landing is wider; what is early or late leans that way; what was not meant is a ring. */
+.marks i.landing {
+  width: 0.4rem;
+}
+
+.marks i.late {
+  background: var(--coral);
+  transform: translateX(-50%) skewX(24deg);
+}
+
+.marks i.early {
+  background: var(--coral);
+  transform: translateX(-50%) skewX(-24deg);
+}
+
+.marks i.added {
+  width: 0.5rem;
+  height: 0.5rem;
+  top: 0.2rem;
+  border: 2px solid var(--coral);
+  border-radius: 50%;
+  background: none;
 }
 
 .go {

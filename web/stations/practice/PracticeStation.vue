@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { useIntervalFn, useSpeechSynthesis } from '@vueuse/core';
 import Button from 'primevue/button';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { barTicks, describeRung, secondsPerTick } from '#core';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import {
+  barTicks,
+  describeRung,
+  type RungId,
+  rungName,
+  secondsPerTick,
+  type TakeJudgement,
+} from '#core';
 import StationFrame from '../../frame/StationFrame.vue';
 import { usePageKeys } from '../../frame/keys';
 import { useOpenTool } from '../../frame/openTool';
@@ -90,6 +97,57 @@ const advice = computed(() => {
     step.does === 'up' || step.does === 'down' ? LABELS[step.does] + tempo : LABELS[step.does];
   return { step, label };
 });
+/** What the verdict itself asks for, in one press, where the next step is something else. */
+const asked = computed(() => {
+  const now = verdict.value;
+  if (!now || run.running.value || practice.aside) return null;
+  const { playedAt } = takes.shown!.judgement;
+  if (now.trouble === 'tempo' && playedAt) {
+    const tempo = Math.round(playedAt);
+    return { label: `Take it at ${tempo}`, tempo, loop: practice.loop };
+  }
+  if (!now.loop || now.trouble === 'clean') return null;
+  const { from, to } = now.loop;
+  const step = next.value;
+  if (step?.loop?.from === from && step.loop.to === to) return null;
+  const bars = from === to ? `bar ${from}` : `bars ${from}–${to}`;
+  const slower = now.tempo < practice.tempo ? `, at ${now.tempo}` : '';
+  return {
+    label: `Loop ${bars}${slower}`,
+    tempo: Math.min(now.tempo, practice.tempo),
+    loop: now.loop,
+  };
+});
+function doAsked(): void {
+  const wish = asked.value;
+  if (!wish) return;
+  takes.shown = null;
+  practice.go({ rung: practice.rung, tempo: wish.tempo, loop: wish.loop });
+}
+
+/** A file that is a take of another rung: which, once it was tried. */
+const elsewhere = shallowRef<{ id: RungId; judgement: TakeJudgement } | null>(null);
+watch(
+  () => takes.latest,
+  async (take) => {
+    elsewhere.value = null;
+    const trouble = take?.judgement.verdict.trouble;
+    if (!take || take.source !== 'file' || !['unjudged', 'missing', 'added'].includes(trouble!))
+      return;
+    const others = practice.rungSongs().filter(({ id }) => id !== practice.rung);
+    elsewhere.value = await takes.fitsElsewhere(others).catch(() => null);
+  },
+);
+function goElsewhere(): void {
+  const there = elsewhere.value;
+  if (!there) return;
+  elsewhere.value = null;
+  const { shown } = takes;
+  practice.go({ rung: there.id, tempo: practice.tempo, loop: practice.loop });
+  takes.shown = shown;
+  takes.showAs({ rung: there.id }, there.judgement);
+}
+
 function follow(): void {
   const step = next.value;
   if (!step) return;
@@ -183,10 +241,22 @@ function hear(bar: number): void {
         :disabled="run.running.value !== null"
         @click="follow"
       />
+      <Button
+        v-if="asked"
+        :label="asked.label"
+        icon="pi pi-refresh"
+        size="large"
+        outlined
+        @click="doAsked"
+      />
     </PracticeCard>
     <p v-if="advice && !run.running.value" class="says">
       {{ advice.step.says }}
       <template v-if="rest">It goes on by itself in two bars; any key stays.</template>
+    </p>
+    <p v-if="elsewhere && looking" class="elsewhere" role="status">
+      This fits “{{ rungName(elsewhere.id) }}” better.
+      <Button label="Judge it as that" size="small" text @click="goElsewhere" />
     </p>
     <p v-if="run.told.value ?? takes.trouble ?? practice.trouble" class="trouble" role="alert">
       {{ run.told.value ?? takes.trouble ?? practice.trouble }}

@@ -16,6 +16,8 @@ const props = defineProps<{
   first: number;
   last: number;
   live: number | null;
+  /** Strokes that are marked: those that the verdict counts, by their index in the song. */
+  lit?: ReadonlySet<number>;
 }>();
 const emit = defineEmits<{
   /** A bar, and the stroke in it, by its index in the song; none for the bar from its start. */
@@ -179,6 +181,16 @@ const slant = (at: number, down: boolean) =>
               rx="3"
             />
           </template>
+          <template v-for="stroke in row.strokes" :key="stroke.index">
+            <line
+              v-if="lit?.has(stroke.index)"
+              class="lit"
+              :x1="stroke.at - 7"
+              :x2="stroke.at + 7"
+              :y1="FOOT + 3"
+              :y2="FOOT + 3"
+            />
+          </template>
           <path class="arm" :d="row.arm" />
           <template v-for="stroke in row.strokes" :key="stroke.index">
             <circle
@@ -241,6 +253,13 @@ svg {
 
 .chosen {
   fill: var(--brass-soft);
+}
+
+/* What the verdict counts: a line under the stroke, so that it is no colour alone. */
+.lit {
+  stroke: var(--brass);
+  stroke-width: 3.5;
+  stroke-linecap: round;
 }
 
 .string {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
-import { plural, secondsPerTick } from '#core';
+import { CLEAN_SHARE, MOST_ADDED, plural, secondsPerTick } from '#core';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import type { JudgedTake } from '../../stores/takes';
@@ -22,7 +22,7 @@ const HANDS = {
   both: 'both hands',
 } as const;
 const facts = computed(() => {
-  const { strokes, missed, added, drift, lag, verdict } = props.take.judgement;
+  const { strokes, missed, added, drift, lag, verdict, judge } = props.take.judgement;
   if (strokes.length === 0) return '';
   const sure = verdict.sure > 0.8 ? 'sure' : verdict.sure > 0.55 ? 'fairly sure' : 'not sure';
   return [
@@ -37,8 +37,14 @@ const facts = computed(() => {
       : []),
     ...(verdict.hand ? [HANDS[verdict.hand]] : []),
     sure,
+    ...(judge === undefined ? ['judged by earlier rules'] : []),
   ].join(' · ');
 });
+/** The strokes that the verdict speaks of: they light up on the bars. */
+const lit = computed(() => new Set(props.take.judgement.verdict.strokes ?? []));
+const then = computed(() => props.take.judgement.verdict.then);
+const OF_TWENTY = 20;
+const clean = `Clean is: of the strokes that are meant, at least ${Math.round(CLEAN_SHARE * OF_TWENTY)} of ${OF_TWENTY} are heard and in time, taps and chucks included; at most ${Math.round(MOST_ADDED * OF_TWENTY)} in ${OF_TWENTY} is added; and no place of the bar and no change is late, early or left out by itself.`;
 const sound = useTemplateRef('sound');
 const PLAYS = [
   { label: 'the take', value: 'take' as const },
@@ -76,7 +82,15 @@ const fits = computed(
 </script>
 
 <template>
+  <p v-if="then" class="then"><span>Then:</span> {{ then.sentence }}</p>
   <p class="quiet">{{ facts }}</p>
+  <details class="quiet">
+    <summary>What counts as clean</summary>
+    <p>
+      {{ clean }} In time is within {{ take.judgement.tolerance }} ms here: about an eighth of the
+      shortest gap between two strokes, never under 30 and never over 45.
+    </p>
+  </details>
   <p v-if="take.source === 'example'" class="example">A made-up player, as an example.</p>
   <blockquote v-if="take.answer" class="reply" aria-label="Answer">{{ take.answer }}</blockquote>
   <template v-if="take.judgement.strokes.length > 0 && fits">
@@ -88,6 +102,7 @@ const fits = computed(
       :per-tick="perTick"
       :first="take.from - 1"
       :last="take.to - 1"
+      :lit="lit"
       :live="player.heard ? (player.bar?.index ?? null) : null"
       @choose="hear"
     />
@@ -99,7 +114,8 @@ const fits = computed(
       </template>
     </div>
     <p class="quiet">
-      Broad: what was meant. Thin: what was played. Hollow: missed. A dotted ring: added.
+      Thick: the pattern. Thin: you. Hollow: missed. A dotted ring: added. Underlined: what the
+      verdict counts.
     </p>
     <div class="below">
       <SlotChart :judgement="take.judgement" />
@@ -127,6 +143,19 @@ const fits = computed(
 .example {
   font-weight: 650;
   color: var(--brass-ink);
+}
+
+.then span {
+  font-weight: 650;
+}
+
+details {
+  max-width: 70ch;
+}
+
+summary {
+  cursor: pointer;
+  width: max-content;
 }
 
 /* What a teacher wrote. */

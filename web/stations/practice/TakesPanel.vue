@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { rungName, type TakeSummary } from '#core';
+import { rungName, type TakeSummary, troubleWord } from '#core';
 import { openSentTake } from '../../remote/sentTake';
 import { useSongStore } from '../../stores/song';
 import { usePlayerStore } from '../../stores/player';
@@ -83,9 +83,7 @@ const rows = computed(() =>
     <ul>
       <li v-for="take in rows" :key="take.id" :class="{ shown: take.id === takes.shown?.id }">
         <button type="button" :aria-label="`Look at the take of ${take.day}`" @click="look(take)">
-          <strong
-            >{{ take.trouble === 'clean' ? 'clean' : take.trouble }} at {{ take.tempo }}</strong
-          >
+          <strong>{{ troubleWord(take.trouble) }} at {{ take.tempo }}</strong>
           <span class="quiet"
             >{{ take.day }}, {{ rungName(take.rung ?? 'song').toLowerCase() }}, bars
             {{ take.from }} to {{ take.to }}, {{ SOURCES[take.source]

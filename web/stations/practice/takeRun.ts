@@ -87,6 +87,8 @@ export function useTakeRun() {
   let began = 0;
   /** Seconds after that at which the first bar line was heard. */
   let barLine: number | null = null;
+  /** The second of the microphone's recording at which it was. */
+  let micBarLine: number | undefined;
   watch(
     () => player.heardAlone,
     (heard) => {
@@ -94,6 +96,8 @@ export function useTakeRun() {
       if (!running.value || barLine !== null || !heard || heard.countIn || !sung) return;
       const into = heard.tick * secondsPerTick(sung.tempo * mixer.speed, sung.meter);
       barLine = (performance.now() - began) / 1000 - into;
+      const open = capture.value;
+      if (open) micBarLine = open.seconds - into + behindHeard(open);
     },
     { flush: 'sync' },
   );
@@ -117,6 +121,7 @@ export function useTakeRun() {
     marks.value = [];
     began = performance.now();
     barLine = null;
+    micBarLine = undefined;
     if (toRecording.value) return playToRecording(from, to);
     const bars = (arranged: Arrangement) => previewBars(arranged, from - 1, to - 1);
     const whole = practice.whole && !practice.aside ? bars(practice.whole) : null;
@@ -317,7 +322,7 @@ export function useTakeRun() {
         // That it went away is told already, and stays.
         told.value = told.value === null ? gap : `${told.value} ${gap}`;
       }
-      await takes.fromSound('microphone', recording);
+      await takes.fromSound('microphone', recording, micBarLine);
     }
   }
 
@@ -371,7 +376,9 @@ export function useTakeRun() {
   }
 
   async function example(): Promise<void> {
-    const chosen = HABITS.find(({ value }) => value === habit.value) ?? HABITS[0]!;
+    const strikes = player.performance?.strikes ?? [];
+    const there = HABITS.filter(({ fits }) => fits?.(strikes) ?? true);
+    const chosen = there.find(({ value }) => value === habit.value) ?? there[0]!;
     const [first, second] = player.changes;
     const hardest =
       hand.found?.changes[0] ??
