@@ -9,7 +9,7 @@ import { pinoHttp } from 'pino-http';
 import { bounded } from './bounds';
 import type { Compute } from './compute/tasks';
 import type { Database } from './database';
-import { answerErrors, noSuchRoute } from './errors';
+import { answerErrors, noSuchRoute, Refusal } from './errors';
 import { ownHostOnly } from './guard';
 import { archiveRoutes } from './routes/archive';
 import { changeTimeRoutes } from './routes/changeTimes';
@@ -78,6 +78,14 @@ function policies(): RequestHandler[] {
   return [giveNonce, headers];
 }
 
+/** A document is sent as JSON: a body of another kind is not read, and nobody guesses what it was. */
+const jsonOnly: RequestHandler = (request, _response, next) => {
+  const { 'content-length': length, 'transfer-encoding': chunked } = request.headers;
+  const brings = chunked !== undefined || Number(length ?? 0) > 0;
+  if (!brings || request.is('json') || request.is('+json')) return next();
+  next(new Refusal(415, { error: 'This is sent as application/json. Nothing was changed.' }));
+};
+
 function webApp(folder: string): RequestHandler[] {
   const page = readFileSync(path.join(folder, 'index.html'), 'utf8');
   const files = express.static(folder, {
@@ -118,7 +126,7 @@ export function createApp(options: AppOptions): Express {
   api.use('/archive', archiveRoutes(database, folder ?? null));
   api.use('/sent-takes', sentTakeRoutes(database, folder ?? null));
   api.use('/log', logRoutes(database));
-  api.use(express.json({ limit: '1mb' }), bounded);
+  api.use(jsonOnly, express.json({ limit: '1mb' }), bounded);
   api.get('/health', async (_request, response) => {
     // Not only that the file is there: that what it holds can be read.
     await database.songs.findOne({ attributes: ['id', 'document'] });

@@ -5,8 +5,10 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import pino from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { newSong } from '#core';
 import { createApp } from './app';
-import { copyOfDay } from './copies';
+import { songColumns } from './columns';
+import { copyOfDay, keptCopies } from './copies';
 import { type Database, openDatabase } from './database';
 import { seedDemo } from './demo/seed';
 
@@ -144,6 +146,26 @@ describe('copies of the days', () => {
     const kept = readdirSync(folder).filter((file) => /^day-\d/.test(file));
     expect(kept.sort()).toEqual(days.slice(2).map((day) => `day-${day}.sqlite`));
   });
+
+  it('are one a week before that, for eight weeks', () => {
+    const days = Array.from({ length: 100 }, (_, index) => {
+      const day = new Date(Date.UTC(2031, 0, 6) + index * 86_400_000).toISOString().slice(0, 10);
+      return `day-${day}.sqlite`;
+    });
+    const kept = [...keptCopies(days)].sort();
+    // The last seven, and Sundays: the seventh week before the one that is not over.
+    expect(kept.slice(-7)).toEqual(days.slice(-7));
+    expect(kept).toHaveLength(13);
+    expect(kept[0]).toBe(days[6 + 7 * 7 - 0]);
+  });
+
+  it('all stay where the shelf has become far emptier', async () => {
+    const { database, folder } = await opened();
+    const full = Array.from({ length: 9 }, (_, index) => `day-2031-04-0${index + 1}.sqlite`);
+    for (const name of full) writeFileSync(path.join(folder, name), Buffer.alloc(4_000_000));
+    await copyOfDay(database, folder, '2031-05-20');
+    expect(readdirSync(folder)).toEqual(expect.arrayContaining(full));
+  });
 });
 
 describe('a song that is put back', () => {
@@ -209,6 +231,17 @@ describe('recordings in an archive', () => {
     const problems = async (bytes: Uint8Array) =>
       (await send(to.app, 'take', bytes).expect(200)).body.problems as { message: string }[];
     const words = { 'recordings/a.wav': strToU8('not a sound, a long line of words') };
+    expect(await problems(zip('a.wav', words))).toMatchObject([
+      { message: 'its song is not there' },
+    ]);
+    const document = newSong({ title: 'Lock', instrument: 'guitar', progression: 'A' });
+    const text = JSON.stringify(document);
+    await to.database.songs.create({
+      id: songId,
+      revision: 1,
+      ...songColumns(document),
+      document: text,
+    });
     expect(await problems(zip('a.wav', words))).toMatchObject([{ message: 'is no sound file' }]);
     expect(await problems(zip('gone.wav', {}))).toMatchObject([
       { message: 'the sound of a recording is missing' },

@@ -7,6 +7,9 @@ import {
   changeTimeSchema,
   type Entry,
   entrySchema,
+  LARGEST_RECORDING,
+  MOST_LOG_ROWS,
+  MOST_ONSETS,
   type OwnInstrument,
   ownInstrumentSchema,
   type Pattern,
@@ -25,6 +28,7 @@ import {
   soundOf,
 } from './archivedRecordings';
 import type { Database } from './database';
+import { checkBounds } from './bounds';
 import { Refusal } from './errors';
 import { patternColumns, songColumns } from './columns';
 import { dropFile } from './recordings';
@@ -42,8 +46,14 @@ const VERSION = 1;
 /** What an archive may unfold to, so that a small file cannot fill the memory. */
 const MOST_BYTES = 256 * 2 ** 20;
 const MOST_FILES = 60_000;
+/** One document or take in it; and one of its lists. */
+const MOST_OF_ONE = 8 * 2 ** 20;
+const MOST_OF_LIST = 96 * 2 ** 20;
+/** Files that cannot be read, of which an answer tells. */
+const MOST_PROBLEMS = 50;
 /** Documents that are read before other requests get their turn again. */
 const READ_AT_ONCE = 20;
+const ROWS_AT_ONCE = 250;
 
 const aboutSchema = z.object({ app: z.literal(NAME), archive: z.literal(VERSION) });
 const settingsSchema = z.record(z.string(), z.string());
@@ -124,6 +134,12 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
     noZip: 'This is not an archive: it is no ZIP file that can be read.',
     tooMuch: 'This archive unfolds to more than 256 MB.',
     wanted: (name) => name.endsWith('.json') || isRecordingFile(name),
+    largest: (name) =>
+      isRecordingFile(name) && !name.endsWith('.json')
+        ? LARGEST_RECORDING
+        : name.includes('/')
+          ? MOST_OF_ONE
+          : MOST_OF_LIST,
   });
   const found: Contents = {
     songs: [],
@@ -146,20 +162,38 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
   if (!files['about.json'] || !aboutSchema.safeParse(raw('about.json')).success) {
     throw new Refusal(400, { error: 'This ZIP file is no archive of Plucky Wrist.' });
   }
+  const tell = (file: string, message: string) => {
+    if (found.problems.length < MOST_PROBLEMS) found.problems.push({ file, message });
+  };
   const take = <Value>(file: string, schema: z.ZodType<Value>, value: unknown, into: Value[]) => {
+    try {
+      checkBounds(value, MOST_ONSETS);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return tell(file, 'is larger than anything that is kept');
+    }
     const read = schema.safeParse(value);
     if (read.success) into.push(read.data);
     else {
       const [issue] = read.error.issues;
       const place = issue ? `${issue.path.join('.')}: ${issue.message}` : 'cannot be read';
-      found.problems.push({ file, message: place.slice(0, 200) });
+      tell(file, place.slice(0, 200));
     }
   };
-  const list = <Value>(file: string, schema: z.ZodType<Value>, into: Value[]) => {
+  const list = async <Value>(file: string, schema: z.ZodType<Value>, into: Value[]) => {
     if (!files[file]) return;
     const values = raw(file);
-    if (!Array.isArray(values)) found.problems.push({ file, message: 'is no list' });
-    else values.forEach((value, index) => take(`${file} ${index + 1}`, schema, value, into));
+    if (!Array.isArray(values)) return tell(file, 'is no list');
+    if (values.length > MOST_LOG_ROWS) {
+      throw new Refusal(400, {
+        error: `${file} in this archive has ${values.length} rows; ${MOST_LOG_ROWS} is the most. Nothing was changed.`,
+      });
+    }
+    for (const [index, value] of values.entries()) {
+      // Rows that are none are told of, and others get their turn in between.
+      if (index % ROWS_AT_ONCE === 0) await turn();
+      take(`${file} ${index + 1}`, schema, value, into);
+    }
   };
   let read = 0;
   for (const file of Object.keys(files)) {
@@ -177,13 +211,39 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
   for (const one of about) {
     const sound = soundOf(files, one);
     if (sound) found.recordings.push({ about: one, sound });
-    else found.problems.push({ file: one.file, message: 'the sound of a recording is missing' });
+    else tell(one.file, 'the sound of a recording is missing');
   }
-  list('log.json', entrySchema, found.rows);
-  list('timings.json', changeTimeSchema, found.timings);
-  list('instruments.json', ownInstrumentSchema, found.instruments);
+  await list('log.json', entrySchema, found.rows);
+  await list('timings.json', changeTimeSchema, found.timings);
+  await list('instruments.json', ownInstrumentSchema, found.instruments);
+  for (const [what, rows] of [
+    ['songs', found.songs],
+    ['patterns', found.patterns],
+    ['log.json', found.rows],
+    ['takes', found.takes],
+    ['timings.json', found.timings],
+    ['instruments.json', found.instruments],
+  ] as const) {
+    noneTwice(what, rows);
+  }
   found.settings = settingsSchema.safeParse(raw('settings.json')).data ?? {};
   return found;
+}
+
+/**
+ * Refuses what has an id twice: which of the two is meant, nobody can know.
+ * @throws Refusal 400 with the place
+ */
+function noneTwice(what: string, rows: readonly { id: string }[]): void {
+  const seen = new Set<string>();
+  for (const { id } of rows) {
+    if (seen.has(id)) {
+      throw new Refusal(400, {
+        error: `${what} in this archive has the id ${id} twice. Nothing was changed.`,
+      });
+    }
+    seen.add(id);
+  }
 }
 
 type State = 'fresh' | 'same' | 'differ';
@@ -272,9 +332,18 @@ export async function takeArchive(
   const contents = await readArchive(bytes);
   const { songs, patterns, entries, takes, changeTimes, instruments, sequelize } = database;
   const found = await compare(database, contents);
+  // A recording belongs to a song: one that is here, or that comes with it.
+  const owned = new Set([
+    ...(await songs.findAll({ attributes: ['id'] })).map(({ id }) => id),
+    ...contents.songs.map(({ id }) => id),
+  ]);
   const kept: NonNullable<Awaited<ReturnType<typeof keepArchived>>>[] = [];
   for (const { one, state } of found.recordings) {
     if (folder === null || state !== 'fresh') continue;
+    if (!owned.has(one.about.songId)) {
+      contents.problems.push({ file: one.about.file, message: 'its song is not there' });
+      continue;
+    }
     const row = await keepArchived(folder, one.about, one.sound);
     if (row) kept.push(row);
     else contents.problems.push({ file: one.about.file, message: 'is no sound file' });

@@ -74,6 +74,9 @@ export async function keepArchived(
       ...kept,
     };
   } catch (error) {
+    if (error instanceof NoRecording && error.status === 507) {
+      throw new Refusal(507, { error: error.message });
+    }
     if (error instanceof NoRecording) return null;
     throw error;
   }

@@ -31,20 +31,22 @@ function refuse(path: string, message: string): never {
 
 /**
  * Refuses what no document could be, without recursion.
+ * @param mostItems of any list in it
  * @throws Refusal 400 with the place
  */
-export function checkBounds(body: unknown): void {
+export function checkBounds(body: unknown, mostItems: number = MOST_ITEMS): void {
   if (typeof body !== 'object' || body === null) return;
   const waiting: Place[] = [{ value: body, depth: 1, path: '' }];
   let values = 1;
   for (let place = waiting.pop(); place; place = waiting.pop()) {
     const { value, depth, path } = place;
     const isList = Array.isArray(value);
-    const entries = Object.entries(value);
     if (depth > DEEPEST) refuse(path, `is nested more than ${DEEPEST} levels deep`);
-    if (isList && entries.length > MOST_ITEMS) {
-      refuse(path, `has ${entries.length} items; ${MOST_ITEMS} is the most of any list`);
+    // Its length is asked before it is walked: a list of millions is not.
+    if (isList && value.length > mostItems) {
+      refuse(path, `has ${value.length} items; ${mostItems} is the most of any list here`);
     }
+    const entries = Object.entries(value);
     if (!isList && entries.length > MOST_KEYS) {
       refuse(path, `has ${entries.length} fields; ${MOST_KEYS} is the most of anything`);
     }
@@ -58,8 +60,12 @@ export function checkBounds(body: unknown): void {
   }
 }
 
-/** Nothing deeper or longer than a document can be comes near a schema. */
-export const bounded: RequestHandler = (request, _response, next) => {
-  checkBounds(request.body);
-  next();
-};
+/** Nothing deeper or longer than it can be comes near a schema: with lists of so many items. */
+export const boundedTo =
+  (mostItems: number): RequestHandler =>
+  (request, _response, next) => {
+    // Bytes are no structure.
+    if (!Buffer.isBuffer(request.body)) checkBounds(request.body, mostItems);
+    next();
+  };
+export const bounded = boundedTo(MOST_ITEMS);

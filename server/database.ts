@@ -76,6 +76,12 @@ async function makeOwn(file: string): Promise<void> {
       `${file} is ${known ? 'empty' : 'missing'}, but the journal beside it still holds songs. Nothing was touched: put the data file back, or move ${path.basename(file)}-wal away to start anew.`,
     );
   }
+  const [copy] = known?.size === 0 ? await copiesIn(path.dirname(file)) : [];
+  if (copy) {
+    throw new CannotStart(
+      `${file} is empty, and the copy ${copy} beside it is not. Nothing was touched: to go on from the copy, rename it to ${path.basename(file)}; to start anew, take the empty file away.`,
+    );
+  }
   if (!known) await (await open(file, 'a', OWNER_FILE)).close();
   if (known && (known.mode & 0o077) !== 0) await chmod(file, OWNER_FILE);
 }

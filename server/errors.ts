@@ -8,10 +8,17 @@ export class Refusal extends Error {
   constructor(
     readonly status: number,
     readonly body: ErrorBody,
+    readonly headers: Readonly<Record<string, string>> = {},
   ) {
     super(body.error);
   }
 }
+
+/** What is answered where a part of a file is asked for that it has not got; null where something else is wrong. */
+export const noRange = (error: unknown): Refusal | null =>
+  (error as { status?: number }).status === 416
+    ? new Refusal(416, { error: 'The file has no such part.' })
+    : null;
 
 /** Problems that an answer lists; the rest are counted. */
 const LISTED = 20;
@@ -92,7 +99,9 @@ export const noSuchRoute: RequestHandler = (request) => {
 };
 
 /** What a failed request is answered with. */
-function answerOf(error: unknown): { status: number; body: ErrorBody } | null {
+function answerOf(
+  error: unknown,
+): { status: number; body: ErrorBody; headers?: Readonly<Record<string, string>> } | null {
   if (error instanceof Refusal) return error;
   const { type, status, message, limit } = error as {
     type?: string;
@@ -128,6 +137,7 @@ export const answerErrors: ErrorRequestHandler = (error, request, response, next
   if (response.headersSent) return next(error);
   const answer = answerOf(error);
   if (!answer || answer.status >= 500) request.log?.error({ err: error }, 'request failed');
+  if (answer?.headers) response.set(answer.headers);
   response
     .status(answer?.status ?? 500)
     .json(answer?.body ?? { error: 'The server could not do this. What you had is kept.' });

@@ -2,10 +2,11 @@ import { randomBytes } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import type { Readable } from 'node:stream';
-import { finished } from 'node:stream/promises';
+import { type Readable, Transform, type Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { LARGEST_RECORDING, LONGEST_RECORDING, NotSound, wavSeconds } from '#core';
 import type { Database } from './database';
+import { Refusal } from './errors';
 
 /** The files of recordings in the data folder: written whole or not at all, swept where nothing names them. */
 
@@ -36,17 +37,25 @@ const KINDS: { ending: string; type: string; begins: (head: Buffer) => boolean }
   {
     ending: 'mp3',
     type: 'audio/mpeg',
-    begins: (head) =>
-      text(head, 0, 3) === 'ID3' || (head[0] === 0xff && (head[1]! & 0xe0) === 0xe0),
+    begins: (head) => text(head, 0, 3) === 'ID3' || beginsFrame(head),
   },
 ];
+
+/** The head of a frame of MPEG sound: eleven bits set, then a version, a layer and a bit rate that there are. */
+const beginsFrame = (head: Buffer) =>
+  head[0] === 0xff &&
+  (head[1]! & 0xe0) === 0xe0 &&
+  (head[1]! & 0x18) !== 0x08 &&
+  (head[1]! & 0x06) !== 0 &&
+  (head[2]! & 0xf0) !== 0xf0 &&
+  (head[2]! & 0x0c) !== 0x0c;
 
 const text = (head: Buffer, from: number, to: number) => head.toString('latin1', from, to);
 
 /** Why a file is not kept, with the status that it is answered with. */
 export class NoRecording extends Error {
   constructor(
-    readonly status: 400 | 413,
+    readonly status: 400 | 413 | 507,
     message: string,
   ) {
     super(message);
@@ -81,21 +90,33 @@ export async function keepFile(
   }
 }
 
-async function write(source: Readable, to: string): Promise<number> {
-  const out = createWriteStream(to, { mode: OWNER_FILE, flags: 'wx', flush: true });
+const FULL = ['ENOSPC', 'EDQUOT', 'EFBIG'];
+
+const write = (source: Readable, to: string): Promise<number> =>
+  pour(source, createWriteStream(to, { mode: OWNER_FILE, flags: 'wx', flush: true }));
+
+/**
+ * Pours what comes into a file, no more than a recording may have.
+ * @returns bytes that were written
+ * @throws NoRecording 413 where it is too large, 507 where the disk is full
+ */
+export async function pour(source: Readable, out: Writable): Promise<number> {
   let bytes = 0;
-  try {
-    for await (const chunk of source as AsyncIterable<Buffer>) {
+  const counted = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
       bytes += chunk.length;
-      if (bytes > LARGEST_RECORDING) {
-        throw new NoRecording(413, 'A recording may have up to 100 MB; nothing was kept.');
-      }
-      if (!out.write(chunk))
-        await new Promise<void>((resolve) => out.once('drain', () => resolve()));
-    }
-  } finally {
-    out.end();
-    await finished(out);
+      if (bytes <= LARGEST_RECORDING) return done(null, chunk);
+      done(new NoRecording(413, 'A recording may have up to 100 MB; nothing was kept.'));
+    },
+  });
+  try {
+    await pipeline(source, counted, out);
+  } catch (error) {
+    if (!FULL.includes((error as NodeJS.ErrnoException).code ?? '')) throw error;
+    throw new NoRecording(
+      507,
+      'The disk of the app is full: the sound was not kept, and what was there before is whole. Make room, then try again.',
+    );
   }
   return bytes;
 }
@@ -133,6 +154,28 @@ function lookThrough(bytes: Buffer): void {
   }
 }
 
+/** Songs and takes to which something is being sent. */
+const receiving = new Set<string>();
+
+/**
+ * Does one upload of something at a time: two at once would leave a file that nothing names.
+ * @throws Refusal 409 while another one is under way
+ */
+export async function alone<Result>(of: string, does: () => Promise<Result>): Promise<Result> {
+  if (receiving.has(of)) {
+    throw new Refusal(409, {
+      error:
+        'Another sound is just being sent for this; wait until it is there. Nothing was changed.',
+    });
+  }
+  receiving.add(of);
+  try {
+    return await does();
+  } finally {
+    receiving.delete(of);
+  }
+}
+
 /** Takes a file away; one that is gone already is as good. */
 export async function dropFile(folder: string, file: string): Promise<void> {
   await rm(path.join(recordingsFolder(folder), path.basename(file)), { force: true });
@@ -155,11 +198,14 @@ export async function sweepRecordings(
       await songs.findAll({ attributes: ['id'], where: { id: rows.map(({ songId }) => songId) } })
     ).map(({ id }) => id),
   );
+  // What no row ever named was left by an upload that was cut off.
+  const known = new Set(rows.map(({ file }) => file));
   const named = new Set(rows.filter(({ songId }) => there.has(songId)).map(({ file }) => file));
   for (const file of files) {
     if (named.has(file)) continue;
     const old = await stat(path.join(place, file)).catch(() => null);
-    const left = file.includes(UNFINISHED) || (old && Date.now() - old.mtimeMs > KEPT_MS);
+    const left =
+      file.includes(UNFINISHED) || !known.has(file) || (old && Date.now() - old.mtimeMs > KEPT_MS);
     if (left) await dropFile(folder, file);
   }
 }

@@ -5,6 +5,7 @@ import { Readable } from 'node:stream';
 import { strFromU8, strToU8, zip } from 'fflate';
 import {
   LARGEST_RECORDING,
+  MOST_ONSETS,
   type SentTake,
   sentTakeSchema,
   type Song,
@@ -12,6 +13,7 @@ import {
 } from '#core';
 import { songColumns } from './columns';
 import type { Database } from './database';
+import { checkBounds } from './bounds';
 import { Refusal } from './errors';
 import { dropFile, keepFile, NoRecording, recordingsFolder } from './recordings';
 import { whole } from './routes/entries';
@@ -97,6 +99,7 @@ export async function readSentTake(
   } catch {
     throw refuse(`${ABOUT} in this file is not whole JSON.`);
   }
+  checkBounds(raw, MOST_ONSETS);
   const read = sentTakeSchema.safeParse(raw);
   if (!read.success) {
     const [issue] = read.error.issues;
@@ -135,7 +138,7 @@ export async function openSentTake(
       ? await keepFile(folder, songId, Readable.from([Buffer.from(sound)])).catch(
           (error: unknown) => {
             if (!(error instanceof NoRecording)) throw error;
-            throw refuse(`The sound of this take: ${error.message}`);
+            throw new Refusal(error.status, { error: `The sound of this take: ${error.message}` });
           },
         )
       : null;

@@ -34,6 +34,17 @@ describe('the data folder', () => {
     rmSync(other, { recursive: true });
   });
 
+  it('that is empty beside a copy is not started anew without a word', async () => {
+    const other = made();
+    writeFileSync(file(other), '');
+    writeFileSync(path.join(other, 'day-2031-05-08.sqlite'), 'a copy');
+    expect(await why(other)).toMatch(/is empty, and the copy day-2031-05-08\.sqlite beside it/);
+    expect(statSync(file(other)).size).toBe(0);
+    rmSync(file(other));
+    await (await openDatabase(other)).close();
+    rmSync(other, { recursive: true });
+  });
+
   it('is not opened where a later version wrote it, and says which', async () => {
     const other = made();
     const first = await openDatabase(other);

@@ -3,6 +3,7 @@ export * from './limits';
 export * from './units';
 export * from './broughtLater';
 export * from './text';
+export * from './moment';
 export * from './unfold';
 export * from './instrument';
 export * from './meter';

@@ -36,6 +36,8 @@ export const MOST_GAPS = 500;
 
 /** Strokes of one take: sixteenths for half an hour at a quick tempo. */
 export const MOST_ONSETS = 20_000;
+/** Rows of the log that are taken in at once. */
+export const MOST_LOG_ROWS = 200_000;
 /** Strokes, places and changes of a take that is judged, and letters of what is said of it. */
 export const MOST_JUDGED_STROKES = 20_000;
 export const MOST_SLOTS_JUDGED = 2000;

@@ -9,6 +9,7 @@ import {
 import { handsSchema, rungIdSchema } from './practice';
 import { saidTroubleSchema, takeSourceSchema } from './take';
 import { tempoSchema } from './tempo';
+import { momentSchema } from './moment';
 import { textSchema } from './text';
 import { z } from './zod';
 
@@ -51,7 +52,7 @@ const parts = {
 };
 
 /** A row of the log. */
-export const entrySchema = z.strictObject({ id: z.uuid(), madeAt: z.iso.datetime(), ...parts });
+export const entrySchema = z.strictObject({ id: z.uuid(), madeAt: momentSchema, ...parts });
 export type Entry = z.infer<typeof entrySchema>;
 
 /** A row that a player adds: practice away from the screen, a note, a wrist test, or a take by their own word. */
@@ -89,7 +90,7 @@ export type NewEntry = z.infer<typeof newEntrySchema>;
 
 /** What may be put right in a row afterwards. */
 export const changeEntrySchema = z.strictObject({
-  madeAt: z.iso.datetime().optional(),
+  madeAt: momentSchema.optional(),
   tempo: z.number().min(0).max(400).nullable().optional(),
   seconds: z.number().min(0).max(86_400).optional(),
   trouble: saidTroubleSchema.nullable().optional(),

@@ -7,6 +7,7 @@ import {
   MOST_SLOTS_JUDGED,
   SENTENCE_LETTERS,
 } from './limits';
+import { momentSchema } from './moment';
 import { handsSchema, rungIdSchema } from './practice';
 import { songSchema } from './song';
 import { tempoSchema } from './tempo';
@@ -170,9 +171,9 @@ export type NewTake = z.infer<typeof createTakeSchema>;
 /** What a teacher, or the player, writes to a take. */
 const answered = { answer: textSchema(ANSWER_LETTERS).optional() };
 /** An answer that is written; an empty one takes it away. */
-export const takeAnswerSchema = z.strictObject({ answer: z.string().trim().max(ANSWER_LETTERS) });
+export const takeAnswerSchema = z.strictObject({ answer: textSchema(ANSWER_LETTERS, 0) });
 
-const stamped = { id: z.string(), songId: z.string(), madeAt: z.iso.datetime() };
+const stamped = { id: z.uuid(), songId: z.uuid(), madeAt: momentSchema };
 export const storedTakeSchema = z.strictObject({
   ...stamped,
   ...taken,

@@ -92,6 +92,11 @@ const FEWEST_OF_ALL = 4;
 const ENOUGH_CHORDS = 12;
 const LEAST_CHORDS = 0.2;
 const MOST_WRONG = 0.4;
+/** What a stroke costs to lay in the mean where nobody looks further, and by how much another place has to be better. */
+const FITS_WELL = 0.3;
+const CLEARLY_BETTER = 0.15;
+/** Of the strokes that should ring, more than this share is gone at once: these are no strings. */
+const MOST_KNOCKS = 0.75;
 /** A click that bleeds is far weaker than a stroke, and lies on a beat. */
 const CLICK_STRENGTH = 0.45;
 /** What was not meant is a stroke only where it is nearly as strong as they usually are. */
@@ -144,6 +149,15 @@ export function judgeSound(
       others: fullest,
     };
     listened.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
+  }
+  // Knocks on the table are no strings: what should ring is gone at once.
+  const shouldRing = [...listened].filter(([at]) => {
+    const { notes, palm, kind } = expected.strikes[at]!.strike;
+    return notes.length > 0 && !palm && kind !== 'chuck';
+  });
+  const knocks = shouldRing.filter(([, { kind }]) => kind === 'damped').length;
+  if (shouldRing.length >= FEWEST_OF_ALL && knocks > MOST_KNOCKS * shouldRing.length) {
+    return unjudged(arranged, 'what was heard does not ring as strings do');
   }
   const chordal = [...listened].filter(
     ([at, { kind }]) => kind !== 'damped' && expected.strikes[at]!.strike.notes.length >= 3,
@@ -257,28 +271,28 @@ function layTake(
   if (heard.length < fewest) {
     return { reason: `only ${plural(heard.length, 'stroke')} were heard` };
   }
-  const alignment = align(
-    heard,
-    strikes.map(({ strike, seconds }, index) => ({
-      seconds,
-      soft: came === 'sound' && strike.velocity < SOFT,
-      pause: strike.landing || strike.bar !== strikes[index - 1]?.strike.bar,
-      direction: strike.dir,
-    })),
-    beat,
-    begins,
-  );
+  const meant = strikes.map(({ strike, seconds }, index) => ({
+    seconds,
+    soft: came === 'sound' && strike.velocity < SOFT,
+    pause: strike.landing || strike.bar !== strikes[index - 1]?.strike.bar,
+    direction: strike.dir,
+  }));
+  const told = align(heard, meant, beat, begins);
+  // By microphone the place of the bar line is a hint: where the take fits clearly better elsewhere, it is there.
+  const sure = begins === null || came === 'onsets' || (told && told.cost < FITS_WELL);
+  const free = sure ? null : align(heard, meant, beat, null);
+  const alignment = free && (!told || free.cost < told.cost - CLEARLY_BETTER) ? free : told;
   if (!alignment || alignment.matches.length < Math.min(fewest, FEWEST)) {
     return { reason: 'what was heard does not fit these bars' };
   }
   const { matches } = alignment;
-  const meant = matches.at(-1)!.expected + 1;
+  const reached = matches.at(-1)!.expected + 1;
   const inside = heard.filter(
     ({ seconds }) =>
       seconds >= heard[matches[0]!.heard]!.seconds - beat &&
       seconds <= heard[matches.at(-1)!.heard]!.seconds,
   ).length;
-  const share = matches.length / Math.max(meant, inside);
+  const share = matches.length / Math.max(reached, inside);
   if (share < LEAST_MATCHED || alignment.cost > MOST_COST) {
     return { reason: 'what was heard is not these bars at this tempo' };
   }

@@ -9,6 +9,8 @@ const MEGABYTES = 512;
 const THREADS = 2;
 /** Requests that may wait for a thread; more are refused at once. */
 const WAITING = 64;
+/** Seconds after which a request that was refused for that may come again. */
+const RETRY_AFTER = 5;
 
 export interface Pool {
   compute: Compute;
@@ -25,13 +27,37 @@ export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTE
     filename: worker,
     minThreads: 0,
     maxThreads: THREADS,
-    maxQueue: WAITING,
     idleTimeout: 30_000,
     resourceLimits: { maxOldGenerationSizeMb: megabytes },
   });
   // A thread that ran out of memory also tells the pool; its task is already answered.
   pool.on('error', () => {});
+  let working = 0;
+  const queue: (() => void)[] = [];
+  /** Waits for a thread: the clock of a task begins with its work, and not in the queue. */
+  async function turn(): Promise<void> {
+    if (working >= THREADS) {
+      if (queue.length >= WAITING) {
+        throw new Refusal(
+          503,
+          { error: 'The app is busy with other songs; try again in a moment.' },
+          { 'Retry-After': String(RETRY_AFTER) },
+        );
+      }
+      await new Promise<void>((resolve) => queue.push(resolve));
+    }
+    working += 1;
+  }
   const compute: Compute = async (task, song, input) => {
+    await turn();
+    try {
+      return await run(task, song, input);
+    } finally {
+      working -= 1;
+      queue.shift()?.();
+    }
+  };
+  const run: Compute = async (task, song, input) => {
     const limit = AbortSignal.timeout(seconds * 1000);
     try {
       return (await pool.run({ task, song, input }, { signal: limit })) as Uint8Array;
@@ -44,15 +70,10 @@ export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTE
               : `This song takes longer than ${plural(seconds, 'second')} to work out. It is kept; a shorter order or fewer repeats would do.`,
         });
       }
-      const { code, message } = error as { code?: string; message?: string };
+      const { code } = error as { code?: string };
       if (code === 'ERR_WORKER_OUT_OF_MEMORY') {
         throw new Refusal(503, {
           error: `This song takes more than ${megabytes} MB to work out. It is kept; a shorter order or fewer repeats would do.`,
-        });
-      }
-      if (message?.includes('queue is at limit')) {
-        throw new Refusal(503, {
-          error: 'The app is busy with other songs; try again in a moment.',
         });
       }
       throw error;

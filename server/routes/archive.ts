@@ -14,6 +14,27 @@ function bytesOf({ body }: Request): Uint8Array {
   throw new Refusal(400, { error: 'An archive is sent as application/zip.' });
 }
 
+/** An archive is being taken in. */
+let taking = false;
+
+/**
+ * Takes in one archive at a time: two at once would each find that the other's songs are not there.
+ * @throws Refusal 409 while another one is under way
+ */
+async function oneAtATime<Result>(does: () => Promise<Result>): Promise<Result> {
+  if (taking) {
+    throw new Refusal(409, {
+      error: 'Another archive is just being taken in; wait until it is. Nothing was changed.',
+    });
+  }
+  taking = true;
+  try {
+    return await does();
+  } finally {
+    taking = false;
+  }
+}
+
 /** The whole shelf as one file: out, looked through, and in again. */
 export function archiveRoutes(database: Database, folder: string | null) {
   const router = Router();
@@ -30,7 +51,8 @@ export function archiveRoutes(database: Database, folder: string | null) {
   });
   router.post('/take', zipped, async (request: Request, response) => {
     const { newer } = check(takeQuery, request.query);
-    response.json(await takeArchive(database, bytesOf(request), newer === 'true', folder));
+    const bytes = bytesOf(request);
+    response.json(await oneAtATime(() => takeArchive(database, bytes, newer === 'true', folder)));
   });
   return router;
 }

@@ -17,6 +17,19 @@ export const whole = <Result>(
   does: (transaction: Transaction) => Promise<Result>,
 ): Promise<Result> => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, does);
 
+/** A clock elsewhere may be ahead by this: time zones, and a clock that is set wrong by hours. */
+const A_DAY = 86_400_000;
+
+/**
+ * Refuses what is still to come.
+ * @throws Refusal 400 with the place
+ */
+export function notToCome(path: string, madeAt: string | undefined): void {
+  if (madeAt === undefined || Date.parse(madeAt) <= Date.now() + A_DAY) return;
+  const message = 'is a day that is still to come';
+  throw new Refusal(400, { error: `${path}: ${message}`, problems: [{ path, message }] });
+}
+
 /** The id and the moment of something new; what was made while the server was away brings its own. */
 export function stampOf({ id, madeAt }: { id?: string | undefined; madeAt?: string | undefined }) {
   const now = Date.now();

@@ -7,15 +7,25 @@ import {
   entryKindSchema,
   entrySchema,
   logCsv,
+  MOST_LOG_ROWS,
   newEntrySchema,
   planCalendar,
   saidTroubleSchema,
 } from '#core';
-import { bounded } from '../bounds';
+import { bounded, boundedTo } from '../bounds';
 import type { Database } from '../database';
 import { rememberedIn } from '../remembered';
 import { check, Refusal } from '../errors';
-import { addEntry, columnsOf, entryOf, entryOfRow, once, pageOf, whole } from './entries';
+import {
+  addEntry,
+  columnsOf,
+  entryOf,
+  entryOfRow,
+  notToCome,
+  once,
+  pageOf,
+  whole,
+} from './entries';
 import { planOf } from './plan';
 import { summaryOf } from './summary';
 
@@ -72,7 +82,7 @@ export function logRoutes(database: Database) {
   const remember = rememberedIn(sequelize);
   const router = Router();
   // A player's own file may be longer than any document.
-  router.use('/many', express.json({ limit: '8mb' }));
+  router.use('/many', express.json({ limit: '8mb' }), boundedTo(MOST_LOG_ROWS));
   router.use(/^(?!\/many$)/, express.json({ limit: '1mb' }), bounded);
 
   router.get('/', async (request, response) => {
@@ -150,6 +160,7 @@ export function logRoutes(database: Database) {
     });
   router.post('/', async (request, response) => {
     const asked = check(newEntrySchema, request.body);
+    notToCome('madeAt', asked.madeAt);
     const song = asked.songId === undefined ? null : await songs.findByPk(asked.songId);
     if (asked.songId !== undefined && !song) {
       throw new Refusal(404, { error: 'There is no such song.' });
@@ -171,6 +182,7 @@ export function logRoutes(database: Database) {
   /** Rows of a player's own file: all of them or none, and none that is there already. */
   router.post('/many', async (request, response) => {
     const { entries: list } = check(manySchema, request.body);
+    list.forEach(({ madeAt }, index) => notToCome(`entries[${index}].madeAt`, madeAt));
     const known = await songs.findAll({ attributes: ['id', 'title', 'instrument'] });
     const byTitle = new Map(known.map((song) => [song.title.toLowerCase(), song]));
     const byId = new Map(known.map((song) => [song.id, song]));
@@ -212,6 +224,7 @@ export function logRoutes(database: Database) {
 
   router.patch('/:id', async (request, response) => {
     const { madeAt, ...rest } = check(changeEntrySchema, request.body);
+    notToCome('madeAt', madeAt);
     const row = await rowOf(request.params.id);
     await row.update({ ...rest, ...(madeAt !== undefined && { madeAt: Date.parse(madeAt) }) });
     response.json(sent(entryOfRow(row)));
@@ -220,6 +233,7 @@ export function logRoutes(database: Database) {
   /** Puts a row back that was taken out: the same one, and only where it is not there. */
   router.put('/:id', async (request, response) => {
     const entry = check(entrySchema, request.body);
+    notToCome('madeAt', entry.madeAt);
     if (entry.id !== request.params.id) {
       const message = 'is not the row of the address';
       throw new Refusal(400, { error: `id: ${message}`, problems: [{ path: 'id', message }] });

@@ -1,20 +1,25 @@
 import express, { type Request, Router } from 'express';
 import {
+  MOST_BARS_PLAYED,
   type RecordingInfo,
   type RecordingMap,
   recordingMapSchema,
   recordingSchema,
   type Song,
+  textSchema,
 } from '#core';
 import { z } from 'zod';
 import type { Database } from '../database';
-import { check, Refusal } from '../errors';
+import { boundedTo } from '../bounds';
+import { check, noRange, Refusal } from '../errors';
 import type { RecordingRow } from '../models';
-import { dropFile, keepFile, NoRecording, recordingsFolder } from '../recordings';
+import { alone, dropFile, keepFile, NoRecording, recordingsFolder } from '../recordings';
 
+/** A map has a beat for each of the recording's, and a landing for each of the song's. */
+const longBounded = boundedTo(MOST_BARS_PLAYED * 32);
 const NOTHING_KNOWN: RecordingMap = { map: null, landings: [] };
 const querySchema = z.strictObject({
-  name: z.string().trim().min(1).max(200).default('Recording'),
+  name: textSchema(200).default('Recording'),
 });
 
 function infoOf({ name, type, bytes, madeAt, map }: RecordingRow): RecordingInfo {
@@ -50,17 +55,27 @@ export function recordingRoutes(
   router.put('/', async (request: Request, response) => {
     const { name } = check(querySchema, request.query);
     const { id } = await find(request);
-    const kept = await keepFile(folder, id, request).catch((error: unknown) => {
-      if (!(error instanceof NoRecording)) throw error;
-      throw new Refusal(error.status, { error: error.message });
-    });
-    const before = await recordings.findByPk(id);
-    await recordings.upsert({
-      songId: id,
-      name,
-      madeAt: new Date(),
-      map: JSON.stringify(NOTHING_KNOWN),
-      ...kept,
+    const before = await alone(id, async () => {
+      const kept = await keepFile(folder, id, request).catch((error: unknown) => {
+        if (!(error instanceof NoRecording)) throw error;
+        throw new Refusal(error.status, { error: error.message });
+      });
+      try {
+        // The song may have been deleted meanwhile: then nobody would own the file.
+        await find(request);
+        const known = await recordings.findByPk(id);
+        await recordings.upsert({
+          songId: id,
+          name,
+          madeAt: new Date(),
+          map: JSON.stringify(NOTHING_KNOWN),
+          ...kept,
+        });
+        return known;
+      } catch (error) {
+        await dropFile(folder, kept.file);
+        throw error;
+      }
     });
     if (before) await dropFile(folder, before.file);
     response.status(before ? 200 : 201).json(infoOf(await rowOf(request)));
@@ -77,7 +92,8 @@ export function recordingRoutes(
       (error) => {
         if (!error || response.headersSent) return;
         next(
-          new Refusal(404, { error: 'The file of this recording is gone from the data folder.' }),
+          noRange(error) ??
+            new Refusal(404, { error: 'The file of this recording is gone from the data folder.' }),
         );
       },
     );
@@ -97,12 +113,17 @@ export function recordingRoutes(
     response.json(row && infoOf(row));
   });
 
-  router.put('/map', express.json({ limit: '1mb' }), async (request: Request, response) => {
-    const known = check(recordingMapSchema, request.body);
-    const row = await rowOf(request);
-    await row.update({ map: JSON.stringify(known) });
-    response.json(infoOf(row));
-  });
+  router.put(
+    '/map',
+    express.json({ limit: '1mb' }),
+    longBounded,
+    async (request: Request, response) => {
+      const known = check(recordingMapSchema, request.body);
+      const row = await rowOf(request);
+      await row.update({ map: JSON.stringify(known) });
+      response.json(infoOf(row));
+    },
+  );
 
   return router;
 }

@@ -1,8 +1,8 @@
 import { type Request, Router } from 'express';
 import type { Database } from '../database';
-import { Refusal } from '../errors';
+import { noRange, Refusal } from '../errors';
 import type { TakeRow } from '../models';
-import { dropFile, keepFile, NoRecording, recordingsFolder } from '../recordings';
+import { alone, dropFile, keepFile, NoRecording, recordingsFolder } from '../recordings';
 
 /**
  * The sound of a take, kept only where the player says so: written whole or not at all, streamed with ranges, taken
@@ -26,14 +26,24 @@ export function takeSoundRoutes(
 
   router.put('/', async (request: Request, response) => {
     const { id, songId } = await rowOf(request);
-    const kept = await keepFile(folder, songId, request).catch((error: unknown) => {
-      if (!(error instanceof NoRecording)) throw error;
-      throw new Refusal(error.status, { error: error.message });
+    const { before, bytes } = await alone(id, async () => {
+      const kept = await keepFile(folder, songId, request).catch((error: unknown) => {
+        if (!(error instanceof NoRecording)) throw error;
+        throw new Refusal(error.status, { error: error.message });
+      });
+      try {
+        // The take may have been deleted meanwhile: then nobody would own the file.
+        await rowOf(request);
+        const known = await takeSounds.findByPk(id);
+        await takeSounds.upsert({ takeId: id, songId, ...kept });
+        return { before: known, bytes: kept.bytes };
+      } catch (error) {
+        await dropFile(folder, kept.file);
+        throw error;
+      }
     });
-    const before = await takeSounds.findByPk(id);
-    await takeSounds.upsert({ takeId: id, songId, ...kept });
     if (before) await dropFile(folder, before.file);
-    response.status(before ? 200 : 201).json({ bytes: kept.bytes });
+    response.status(before ? 200 : 201).json({ bytes });
   });
 
   router.get('/', async (request: Request, response, next) => {
@@ -41,7 +51,10 @@ export function takeSoundRoutes(
     const headers = { 'Content-Type': type, 'Cache-Control': 'private, no-cache' };
     response.sendFile(file, { root: recordingsFolder(folder), headers }, (error) => {
       if (!error || response.headersSent) return;
-      next(new Refusal(404, { error: 'The sound of this take is gone from the data folder.' }));
+      next(
+        noRange(error) ??
+          new Refusal(404, { error: 'The sound of this take is gone from the data folder.' }),
+      );
     });
   });
 

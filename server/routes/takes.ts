@@ -4,6 +4,7 @@ import {
   createTakeSchema,
   fileName,
   LARGEST_RECORDING,
+  MOST_ONSETS,
   NotSound,
   playedBars,
   type Song,
@@ -13,6 +14,7 @@ import {
   tempoSchema,
 } from '#core';
 import { z } from 'zod';
+import { boundedTo } from '../bounds';
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
@@ -84,6 +86,7 @@ export function takeRoutes(
   const bodies = [
     express.json({ limit: '4mb', type: isJson }),
     express.raw({ limit: LARGEST, type: (request) => !isJson(request as never) }),
+    boundedTo(MOST_ONSETS),
   ];
 
   router.post('/judge', ...bodies, async (request: Request, response) => {
@@ -117,49 +120,54 @@ export function takeRoutes(
     );
   });
 
-  router.post('/', express.json({ limit: '4mb' }), async (request: Request, response) => {
-    const { id, document } = await find(request);
-    const { id: own, madeAt, judgement, ...taken } = check(createTakeSchema, request.body);
-    const { trouble, sentence } = judgement.verdict;
-    const row = { ...stampOf({ id: own, madeAt }), songId: id };
-    const bars = playedBars(document).length;
-    const entry = entryOf({
-      ...taken,
-      id: row.id,
-      madeAt: row.madeAt.toISOString(),
-      kind: 'take',
-      songId: id,
-      song: document.title,
-      instrument: document.instrument.name,
-      rung: taken.rung ?? 'song',
-      hands: taken.hands ?? 'both',
-      whole: taken.from === 1 && taken.to >= bars,
-      ...takeFigures(judgement, bars),
-    });
-    const made = await once(
-      () => (own === undefined ? Promise.resolve(null) : takes.findByPk(own)),
-      () =>
-        whole(sequelize, async (transaction) => {
-          const kept = await takes.create(
-            {
-              ...row,
-              ...taken,
-              rung: taken.rung ?? null,
-              hands: taken.hands ?? null,
-              answer: null,
-              trouble,
-              sentence,
-              judgement: JSON.stringify(judgement),
-            },
-            { transaction },
-          );
-          await addEntry(database, entry, transaction);
-          return kept;
-        }),
-    );
-    if (made.kept.songId !== id) refuse('id', 'is a take of another song');
-    response.status(made.isNew ? 201 : 200).json(summaryOfRow(made.kept));
-  });
+  router.post(
+    '/',
+    express.json({ limit: '4mb' }),
+    boundedTo(MOST_ONSETS),
+    async (request: Request, response) => {
+      const { id, document } = await find(request);
+      const { id: own, madeAt, judgement, ...taken } = check(createTakeSchema, request.body);
+      const { trouble, sentence } = judgement.verdict;
+      const row = { ...stampOf({ id: own, madeAt }), songId: id };
+      const bars = playedBars(document).length;
+      const entry = entryOf({
+        ...taken,
+        id: row.id,
+        madeAt: row.madeAt.toISOString(),
+        kind: 'take',
+        songId: id,
+        song: document.title,
+        instrument: document.instrument.name,
+        rung: taken.rung ?? 'song',
+        hands: taken.hands ?? 'both',
+        whole: taken.from === 1 && taken.to >= bars,
+        ...takeFigures(judgement, bars),
+      });
+      const made = await once(
+        () => (own === undefined ? Promise.resolve(null) : takes.findByPk(own)),
+        () =>
+          whole(sequelize, async (transaction) => {
+            const kept = await takes.create(
+              {
+                ...row,
+                ...taken,
+                rung: taken.rung ?? null,
+                hands: taken.hands ?? null,
+                answer: null,
+                trouble,
+                sentence,
+                judgement: JSON.stringify(judgement),
+              },
+              { transaction },
+            );
+            await addEntry(database, entry, transaction);
+            return kept;
+          }),
+      );
+      if (made.kept.songId !== id) refuse('id', 'is a take of another song');
+      response.status(made.isNew ? 201 : 200).json(summaryOfRow(made.kept));
+    },
+  );
 
   const rowOf = async (request: Request) => {
     const { id } = await find(request);
