@@ -7,8 +7,8 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   timeout: 120_000,
-  // Many are played in real time, and a machine that is shared may stall: what fails is tried once more.
-  retries: 1,
+  // Many are played in real time, and a machine that is shared may stall: what fails is tried twice more.
+  retries: 2,
   expect: { timeout: 8_000 },
   reporter: [['list'], ['json']],
   use: {

@@ -134,11 +134,14 @@ test('clicks are listened to, and a change is timed by ear', async ({ playwright
   const page = await pageHearing(playwright, secondVoice([], room), RATE);
   await openSong(page, app, SONG);
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
-  await page.getByRole('button', { name: 'Measure by microphone' }).click();
-  await expect(page.getByText('Let nothing else sound.')).toBeVisible();
-  await expect(page.getByText('The microphone heard 8 of 8 clicks.')).toBeVisible({
-    timeout: 15_000,
-  });
+  // A machine that stalls loses some of the clicks; then one measures again, as a player would.
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Measure by microphone' }).click();
+    await expect(page.getByText('Let nothing else sound.')).toBeVisible();
+    await expect(page.getByText('The microphone heard 8 of 8 clicks.')).toBeVisible({
+      timeout: 15_000,
+    });
+  }).toPass({ timeout: 60_000 });
   const said = page.getByText(/From the loudspeaker into this microphone: \d+ ms/);
   const delay = Number(/(\d+) ms/.exec((await said.textContent())!)![1]);
   expect(delay).toBeGreaterThan(20);

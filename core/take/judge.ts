@@ -93,8 +93,8 @@ const ENOUGH_CHORDS = 12;
 const LEAST_CHORDS = 0.2;
 const MOST_WRONG = 0.4;
 /** What a stroke costs to lay in the mean where nobody looks further, and by how much another place has to be better. */
-const FITS_WELL = 0.3;
-const CLEARLY_BETTER = 0.15;
+const FITS_WELL = 0.2;
+const CLEARLY_BETTER = 0.05;
 /** Of the strokes that should ring, more than this share is gone at once: these are no strings. */
 const MOST_KNOCKS = 0.75;
 /** A click that bleeds is far weaker than a stroke, and lies on a beat. */

@@ -209,7 +209,7 @@ export function verdictOf(
         second && second.hand !== first.hand && NEXT_TO.has(second.trouble) ? 'both' : first.hand,
       sentence: isFew
         ? `${capital(start)} ${capital(count)}.${left}`
-        : `${start}${can?.sentence ?? ''} ${capital(count)}.${left}`,
+        : `${start}${can?.sentence ?? ''} ${capital(`${ASIDE[first.trouble] ?? ''}${count}`)}.${left}`,
       advice: down ? 'down' : 'stay',
       tempo: down ? Math.max(SLOWEST, Math.min(slower, canAt)) : song.tempo,
       loop: loopOf(first, bars),
@@ -222,6 +222,12 @@ export function verdictOf(
   };
 }
 
+/** What the count leaves out of account, where it does. */
+const ASIDE: Partial<Record<Trouble, string>> = {
+  tempo: 'at your own tempo, ',
+  waits: 'between the stops, ',
+  stops: 'between the stops, ',
+};
 const WRONG_SOUND: Trouble[] = ['chord', 'chord-late', 'bass', 'strings', 'chucks', 'direction'];
 /** Troubles of the one hand beside which those of the other are worth naming. */
 const NEXT_TO = new Set<Trouble>([
