@@ -29,6 +29,8 @@ export {
   DOCUMENT_VERSION,
   type ErrorBody,
   errorBodySchema,
+  phoneSchema,
+  type Phone,
   type Family,
   familySchema,
   type Feel,

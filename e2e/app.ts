@@ -16,10 +16,12 @@ export class App {
   /**
    * @param name of what it is for, to tell its data folder by
    * @param host the address it listens on; of this machine alone where it is left out
+   * @param https whether it serves with a certificate
    */
   constructor(
     name: string,
     private readonly host = '127.0.0.1',
+    private readonly https = false,
   ) {
     this.folder = mkdtempSync(path.join(tmpdir(), `plucky-${name}-`));
   }
@@ -41,7 +43,8 @@ export class App {
 
   private spawn(): ChildProcess {
     const port = this.url ? new URL(this.url).port : '0';
-    const child = spawn('node', ['dist/server/index.js', '--demo'], {
+    const options = ['--demo', ...(this.https ? ['--https'] : [])];
+    const child = spawn('node', ['dist/server/index.js', ...options], {
       cwd: root,
       env: { ...process.env, PORT: port, HOST: this.host, PLUCKY_DATA: this.folder },
     });
@@ -87,7 +90,7 @@ function readyAt(child: ChildProcess): Promise<string> {
     let said = '';
     const listen = (data: Buffer) => {
       said += String(data);
-      const ready = /ready: (http:\S+)/.exec(said);
+      const ready = /ready: (https?:\S+)/.exec(said);
       if (ready) resolve(ready[1]!);
     };
     child.stdout!.on('data', listen);

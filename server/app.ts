@@ -11,11 +11,13 @@ import type { Compute } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute, Refusal } from './errors';
 import { ownHostOnly } from './guard';
+import { type Key, keyed } from './key';
 import { archiveRoutes } from './routes/archive';
 import { changeTimeRoutes } from './routes/changeTimes';
 import { instrumentRoutes } from './routes/instruments';
 import { logRoutes } from './routes/log';
 import { patternRoutes } from './routes/patterns';
+import { phoneRoutes } from './routes/phone';
 import { recordingRoutes } from './routes/recording';
 import { shapeRoutes } from './routes/shapes';
 import { songRoutes } from './routes/songs';
@@ -31,6 +33,10 @@ export interface AppOptions {
   log: Logger;
   /** Folder of the built web app; without it only the API is served. */
   web?: string;
+  /** What other devices need to come in; without it nobody is asked. */
+  key?: Key;
+  /** Whether it is served over HTTPS. */
+  secure?: boolean;
   /** Works things out from songs; in this thread where it is left out. */
   compute?: Compute;
 }
@@ -108,13 +114,20 @@ function webApp(folder: string): RequestHandler[] {
   return [files, fallback];
 }
 
+/** A request as the log tells it: a key is never written down. */
+const withoutKey = (request: { url?: string }) => ({
+  ...request,
+  url: request.url?.replace(/^\/in\/.*/, '/in/…'),
+});
+
 export function createApp(options: AppOptions): Express {
-  const { database, folder, host, log, web, compute = inThisThread } = options;
+  const { database, folder, host, log, web, key, secure = false, compute = inThisThread } = options;
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger: log, useLevel: 'debug' }));
+  app.use(pinoHttp({ logger: log, useLevel: 'debug', serializers: { req: withoutKey } }));
   app.use(policies());
   app.use(ownHostOnly(host));
+  if (key) app.use(keyed(key));
 
   const api = express.Router();
   const songs = songRoutes(database, compute);
@@ -138,6 +151,7 @@ export function createApp(options: AppOptions): Express {
   api.use('/shapes', shapeRoutes());
   api.use('/change-times', changeTimeRoutes(database));
   api.use('/instruments', instrumentRoutes(database));
+  api.use('/phone', phoneRoutes({ host, secure, key }));
   api.use(noSuchRoute);
   app.use('/api', api);
 

@@ -21,6 +21,7 @@ const along = () => import('./stations/along/AlongStation.vue');
 const sheet = () => import('./stations/sheet/SheetStation.vue');
 const alone = () => import('./stations/practice/PatternAlone.vue');
 const log = () => import('./stations/log/LogStation.vue');
+const phone = () => import('./stations/shelf/OnMyPhone.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
 const stand = () => import('./stations/stand/StandView.vue');
@@ -40,6 +41,7 @@ export async function loadStations(): Promise<void> {
     alone(),
     log(),
     newSong(),
+    phone(),
     stand(),
     nothing(),
     import('./stations/shelf/openFile'),
@@ -54,6 +56,7 @@ export const router = createRouter({
     // The shelf is what a player sees first, so it comes with the app and not after it.
     { path: '/', name: 'shelf', component: ShelfStation },
     { path: '/new', name: 'new', component: newSong },
+    { path: '/phone', name: 'phone', component: phone },
     { path: '/patterns', name: 'patterns', component: alone },
     { path: '/log', name: 'log', component: log },
     {

@@ -91,3 +91,13 @@ export const errorBodySchema = z.object({
   current: z.unknown().optional(),
 });
 export type ErrorBody = z.infer<typeof errorBodySchema>;
+
+/** How another device comes in: addresses of the machine that serves, with the key where it has one. */
+export const phoneSchema = z.strictObject({
+  /** None where only the machine itself can reach the server. `code` is the address as a drawing to scan, in SVG. */
+  addresses: z.array(z.strictObject({ url: z.url(), code: z.string() })),
+  keyed: z.boolean(),
+  /** Whether it is served with a certificate: only then do other devices get a microphone. */
+  secure: z.boolean(),
+});
+export type Phone = z.infer<typeof phoneSchema>;

@@ -19,6 +19,7 @@ import {
   type RecordingMap,
   recordingSchema,
   patternListSchema,
+  phoneSchema,
   planSchema,
   type Song,
   songListSchema,
@@ -237,6 +238,11 @@ export const api = {
   lookIntoArchive: (file: Blob) => call(archiveLookSchema, 'POST', '/archive/look', file),
   takeArchive: (file: Blob, newer: boolean) =>
     call(archiveLookSchema, 'POST', `/archive/take?newer=${newer}`, file),
+
+  /** How another device comes in. */
+  readPhone: () => call(phoneSchema, 'GET', '/phone'),
+  /** Another key: every device that came in with the old one is out. */
+  renewKey: () => call(phoneSchema, 'POST', '/phone/new-key'),
 
   listPatterns: () => call(patternListSchema, 'GET', '/patterns'),
   createPattern: (document: Pattern) =>

@@ -68,6 +68,7 @@ useTitle(() => {
     new: 'New song',
     patterns: 'A pattern alone',
     log: 'Log',
+    phone: 'On my phone',
   };
   const page = others[String(route.name)] ?? station;
   const of = route.params.id ? songs.title : null;

@@ -251,8 +251,9 @@ function askToRemoveSong(song: SongSummary): void {
         />
       </li>
     </ul>
-    <p v-if="list.state.value">
+    <p v-if="list.state.value" class="elsewhere">
       <RouterLink :to="{ name: 'patterns' }">Practise a pattern without a song</RouterLink>
+      <RouterLink :to="{ name: 'phone' }">On my phone</RouterLink>
     </p>
     <template v-if="patterns.state.value.length > 0">
       <h2>Patterns</h2>
@@ -333,6 +334,12 @@ function askToRemoveSong(song: SongSummary): void {
 
 .next {
   min-height: 1.5em;
+}
+
+.elsewhere {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem 2rem;
 }
 
 .make {
