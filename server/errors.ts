@@ -78,12 +78,21 @@ function safely<T extends z.ZodType>(schema: T, input: unknown): z.ZodSafeParseR
 
 /**
  * Validates what came in.
+ * @param within where it lies in what was sent
  * @throws Refusal 400 that names the path of the bad fields, the first of them where they are many
  */
-export function check<T extends z.ZodType>(schema: T, input: unknown): z.infer<T> {
+export function check<T extends z.ZodType>(
+  schema: T,
+  input: unknown,
+  within: PropertyKey[] = [],
+): z.infer<T> {
   const result = safely(schema, input);
   if (result.success) return result.data;
-  const { problems, all } = problemsOf(result.error.issues);
+  const issues = result.error.issues.map((issue) => ({
+    ...issue,
+    path: [...within, ...issue.path],
+  }));
+  const { problems, all } = problemsOf(issues);
   const { path, message } = problems[0]!;
   const others = all > 1 ? ` (and ${all - 1} more)` : '';
   throw new Refusal(400, {

@@ -168,4 +168,12 @@ describe('what grids cannot say', () => {
     expect(text).toContain('| E7 | A . . . | D . | E7 . . . |');
     expect(chartProgression(chart(text), 'bar')).toBe(progression);
   });
+
+  it('that is longer than a song can be is refused at once, with the place', () => {
+    const line = 'Row the [C]boat to the [G7]lock\n';
+    const answer = readChart(line.repeat(300_000));
+    if (!('problem' in answer)) throw new Error('it was read');
+    expect(answer.problem.message).toContain('longer than a song can be');
+    expect(answer.problem.line).toBe(1 + Math.floor(1_000_000 / line.length));
+  });
 });

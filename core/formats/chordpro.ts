@@ -311,12 +311,20 @@ function piecesBetween(words: string[], isKept: (chord: number) => boolean): Cha
   return pieces;
 }
 
+/** A song is kept in no more than a megabyte. */
+const CHART_LETTERS = 1_000_000;
+
 /**
  * Reads ChordPro, or a plain chart: lines of chords alone over words, with `Verse:` or `[Verse]` as headers.
  * @returns what it says; or the first place that cannot be read, with line and column
  * @example readChart('{title: Towpath}\n[G]Down the [C]towpath').chart.sections[0].lines // [{ chords: ['G', 'C'] }]
  */
 export function readChart(text: string): ChartAnswer {
+  if (text.length > CHART_LETTERS) {
+    const line = text.slice(0, CHART_LETTERS).split('\n').length;
+    const message = `This chart is longer than a song can be: ${CHART_LETTERS / 1e6} million letters are the most.`;
+    return { problem: { line, column: 1, message } };
+  }
   const reader = new ChartReader();
   const rows = text.replace(/^\uFEFF/, '').split(/\r?\n/);
   /** Columns of the chords of the row before, where words may stand under them. */

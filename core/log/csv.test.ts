@@ -1,8 +1,32 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { tries } from '../properties.test-kit';
-import { newEntrySchema } from '../schema';
-import { CSV_FIELDS, guessColumns, logCsv, readRows, readTable } from './csv';
+import { type Entry, newEntrySchema } from '../schema';
+import { CSV_FIELDS, guessColumns, logCsv, moreCsv, readRows, readTable } from './csv';
+
+const ROW: Entry = {
+  id: '00000000-0000-4000-8000-000000000000',
+  madeAt: '2031-05-08T19:00:00.000Z',
+  kind: 'note',
+  songId: null,
+  song: '=1+1',
+  instrument: null,
+  rung: null,
+  hands: null,
+  from: null,
+  to: null,
+  whole: false,
+  tempo: null,
+  seconds: 0,
+  source: 'by hand',
+  trouble: null,
+  within: null,
+  median: null,
+  spread: null,
+  change: null,
+  place: null,
+  text: 'two, "quoted"\nlines',
+};
 
 describe('files of the log', () => {
   it('are read whatever the columns are called, and each fault is told by its line', () => {
@@ -34,33 +58,19 @@ describe('files of the log', () => {
   });
 
   it('never write a cell that a spreadsheet would run', () => {
-    const text = logCsv([
-      {
-        id: '00000000-0000-4000-8000-000000000000',
-        madeAt: '2031-05-08T19:00:00.000Z',
-        kind: 'note',
-        songId: null,
-        song: '=1+1',
-        instrument: null,
-        rung: null,
-        hands: null,
-        from: null,
-        to: null,
-        whole: false,
-        tempo: null,
-        seconds: 0,
-        source: 'by hand',
-        trouble: null,
-        within: null,
-        median: null,
-        spread: null,
-        change: null,
-        place: null,
-        text: 'two, "quoted"\nlines',
-      },
-    ]);
+    const text = logCsv([ROW]);
     expect(text).toContain("'=1+1");
+    // The wide forms of East Asian keyboards, and what hides behind letters that nobody sees.
+    for (const song of ['\uFF1D1+1', '\u200B=1+1', ' @x', '\u2060\uFF0Bx', '\uFE631', '-1']) {
+      expect(logCsv([{ ...ROW, song }])).toContain(`,'${song}`);
+    }
+    expect(logCsv([{ ...ROW, song: 'Weir-Stones' }])).toContain(',Weir-Stones,');
     expect(readTable(text).rows[0]![16]).toBe('two, "quoted"\nlines');
+  });
+
+  it('are the same written at once and bit by bit', () => {
+    const rows = ['a', 'b, "c"', '=d', ''].map((song) => ({ ...ROW, song }));
+    expect(logCsv(rows.slice(0, 1)) + moreCsv(rows.slice(1)) + moreCsv([])).toBe(logCsv(rows));
   });
 
   it('any table that is read gives rows that may be kept', () => {

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { type Entry, newEntrySchema, type NewEntry } from '../schema';
+import { type Entry, MOST_ROWS_AT_ONCE, newEntrySchema, type NewEntry } from '../schema';
 
 /** The columns of the log as a file, in this order. */
 export const LOG_COLUMNS = [
@@ -24,23 +24,32 @@ export const LOG_COLUMNS = [
   'id',
 ] as const;
 
+/**
+ * What begins a formula in a spreadsheet, in the wide forms of East Asian keyboards too, also behind what nobody sees.
+ */
+const FORMULA =
+  /^[\s\p{Cf}\p{Cc}]*[=+@\-\u2212\uFE62\uFE63\uFE66\uFE6B\uFF0B\uFF0D\uFF1D\uFF20]|^[\t\r]/u;
 /** A cell that a spreadsheet would take for a formula is given a sign before it, so that it is text. */
 const safe = (value: unknown) =>
-  typeof value === 'string' && /^[=+@\t\r-]/.test(value) ? `'${value}` : value;
+  typeof value === 'string' && FORMULA.test(value) ? `'${value}` : value;
 
 /**
  * The log as CSV (RFC 4180), a row a line.
  * @example logCsv([]).split('\r\n')[0].startsWith('madeAt,kind,song') // true
  */
 export function logCsv(entries: Entry[]): string {
-  return Papa.unparse(
-    {
-      fields: [...LOG_COLUMNS],
-      data: entries.map((entry) => LOG_COLUMNS.map((column) => safe(entry[column]) ?? '')),
-    },
-    { newline: '\r\n' },
-  );
+  return Papa.unparse({ fields: [...LOG_COLUMNS], data: cellsOf(entries) }, { newline: '\r\n' });
 }
+
+const cellsOf = (entries: Entry[]) =>
+  entries.map((entry) => LOG_COLUMNS.map((column) => safe(entry[column]) ?? ''));
+
+/**
+ * More rows of the same file, without its header: each line begins with the end of the one before.
+ * @example moreCsv([]) // ''
+ */
+export const moreCsv = (entries: Entry[]): string =>
+  entries.length > 0 ? `\r\n${Papa.unparse(cellsOf(entries), { newline: '\r\n' })}` : '';
 
 /** What a column of a player's own file may be. */
 export const CSV_FIELDS = ['date', 'song', 'tempo', 'minutes', 'went', 'note'] as const;
@@ -51,9 +60,6 @@ export interface CsvTable {
   rows: string[][];
 }
 
-/** Lines of a log by hand: more than forty years of evenings. */
-export const MOST_CSV_ROWS = 20_000;
-
 /**
  * A CSV file as a table: commas, semicolons or tabs, with or without quotes.
  * @throws RangeError where it has no rows, or more than can be taken
@@ -63,8 +69,8 @@ export function readTable(text: string): CsvTable {
   const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
   const [header, ...rows] = data;
   if (!header || rows.length === 0) throw new RangeError('There are no rows in this file.');
-  if (rows.length > MOST_CSV_ROWS) {
-    throw new RangeError(`This file has ${rows.length} rows; ${MOST_CSV_ROWS} is the most.`);
+  if (rows.length > MOST_ROWS_AT_ONCE) {
+    throw new RangeError(`This file has ${rows.length} rows; ${MOST_ROWS_AT_ONCE} is the most.`);
   }
   return { header: header.map((name) => name.trim()), rows };
 }

@@ -37,7 +37,7 @@ export type NewChangeTime = z.infer<typeof createChangeTimeSchema>;
 export type TimedPair = Omit<NewChangeTime, keyof typeof broughtLater>;
 
 export const changeTimeSchema = z.strictObject({
-  id: z.string(),
+  id: z.string().max(80),
   madeAt: z.iso.datetime(),
   ...parts,
 });

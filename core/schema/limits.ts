@@ -36,7 +36,9 @@ export const MOST_GAPS = 500;
 
 /** Strokes of one take: sixteenths for half an hour at a quick tempo. */
 export const MOST_ONSETS = 20_000;
-/** Rows of the log that are taken in at once. */
+/** Rows that a file of the player's own brings: more than forty years of evenings. */
+export const MOST_ROWS_AT_ONCE = 20_000;
+/** Rows of the log that an archive brings. */
 export const MOST_LOG_ROWS = 200_000;
 /** Strokes, places and changes of a take that is judged, and letters of what is said of it. */
 export const MOST_JUDGED_STROKES = 20_000;

@@ -10,7 +10,10 @@ export const divisionSchema = z.literal(DIVISIONS);
 export type Division = z.infer<typeof divisionSchema>;
 
 export const patternBeatSchema = z
-  .strictObject({ division: divisionSchema, slots: z.array(strokeSchema) })
+  .strictObject({
+    division: divisionSchema,
+    slots: z.array(strokeSchema).max(Math.max(...DIVISIONS)),
+  })
   .refine((beat) => beat.slots.length === beat.division, {
     message: 'a beat must have as many slots as its division says',
     path: ['slots'],

@@ -1,4 +1,5 @@
 import { CHORD_LETTERS } from './limits';
+import { listOf } from './listOf';
 import { meterSchema } from './meter';
 import { chordTextSchema } from './song';
 import { textSchema } from './text';
@@ -11,6 +12,7 @@ export const LONGEST_RECORDING = 15 * 60;
 /** Beats that a map may have: fifteen minutes at 300 a minute. */
 export const MOST_MAPPED_BEATS = 4500;
 
+const MOST_HEARD_LANDINGS = 2000;
 const seconds = z.number().min(0).max(LONGEST_RECORDING);
 
 /** Where the beats of a recording lie: they may drift as the players do. */
@@ -18,13 +20,13 @@ export const beatMapSchema = z
   .strictObject({
     meter: meterSchema,
     /** Seconds of every pulse, in order. */
-    pulses: z.array(seconds).min(2).max(MOST_MAPPED_BEATS),
+    pulses: listOf(seconds, MOST_MAPPED_BEATS, 2),
     /** How sure each is, 0 to 1; 1 where the player put it there. */
-    sure: z.array(z.number().min(0).max(1)).max(MOST_MAPPED_BEATS),
+    sure: listOf(z.number().min(0).max(1), MOST_MAPPED_BEATS),
     /** The pulse that is the first "one"; what comes before it is a pick-up. */
     one: z.int().min(0).max(MOST_MAPPED_BEATS),
     /** The pulses that the player set, by number: what is tracked anew goes through them. */
-    set: z.array(z.int().min(0)).max(MOST_MAPPED_BEATS),
+    set: listOf(z.int().min(0).max(MOST_MAPPED_BEATS), MOST_MAPPED_BEATS),
   })
   .refine(({ pulses }) => pulses.every((at, index) => index === 0 || at > pulses[index - 1]!), {
     message: 'pulses come one after another',
@@ -51,7 +53,7 @@ export type HeardLanding = z.infer<typeof heardLandingSchema>;
 /** What is known of a recording, besides its sound. */
 export const recordingMapSchema = z.strictObject({
   map: beatMapSchema.nullable(),
-  landings: z.array(heardLandingSchema).max(2000),
+  landings: listOf(heardLandingSchema, MOST_HEARD_LANDINGS),
 });
 export type RecordingMap = z.infer<typeof recordingMapSchema>;
 

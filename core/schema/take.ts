@@ -1,3 +1,4 @@
+import { listOf } from './listOf';
 import { broughtLater } from './broughtLater';
 import {
   ANSWER_LETTERS,
@@ -28,7 +29,7 @@ export type TakeOnset = z.infer<typeof takeOnsetSchema>;
 
 /** A take as onsets, in any order. */
 export const takeOnsetsSchema = z.strictObject({
-  onsets: z.array(takeOnsetSchema).max(MOST_ONSETS),
+  onsets: listOf(takeOnsetSchema, MOST_ONSETS),
 });
 
 export const troubleSchema = z.enum([
@@ -83,36 +84,35 @@ export const takeJudgementSchema = z.object({
   drift: z.number(),
   /** Milliseconds within which a stroke counts as on time. */
   tolerance: millisecondsSchema,
-  strokes: z
-    .array(
-      z.object({
-        /** Index in the performance of the whole song. */
-        strike: strikeIndexSchema,
-        seconds: secondsSchema,
-        off: millisecondsSchema,
-        kind: z.enum(['full', 'few', 'bass', 'damped']),
-        direction: directionSchema.nullable(),
-        chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
-      }),
-    )
-    .max(MOST_JUDGED_STROKES),
-  missed: z.array(strikeIndexSchema).max(MOST_JUDGED_STROKES),
-  added: z.array(secondsSchema).max(MOST_ONSETS),
+  strokes: listOf(
+    z.object({
+      /** Index in the performance of the whole song. */
+      strike: strikeIndexSchema,
+      seconds: secondsSchema,
+      off: millisecondsSchema,
+      kind: z.enum(['full', 'few', 'bass', 'damped']),
+      direction: directionSchema.nullable(),
+      chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
+    }),
+    MOST_JUDGED_STROKES,
+  ),
+  missed: listOf(strikeIndexSchema, MOST_JUDGED_STROKES),
+  added: listOf(secondsSchema, MOST_ONSETS),
   /** Where the player stopped and went on from there; below zero where they came in ahead. */
-  slips: z.array(z.object({ bar: z.int(), seconds: z.number() })).max(MOST_JUDGED_STROKES),
-  bySlot: z
-    .array(groupSchema.extend({ slot: z.int(), place: z.string().max(80) }))
-    .max(MOST_SLOTS_JUDGED),
-  byChange: z
-    .array(
-      groupSchema.extend({
-        from: z.string().max(80),
-        to: z.string().max(80),
-        chordLate: z.int(),
-        bars: z.array(z.int()).max(MOST_BARS_PLAYED),
-      }),
-    )
-    .max(MOST_SLOTS_JUDGED),
+  slips: listOf(z.object({ bar: z.int(), seconds: z.number() }), MOST_JUDGED_STROKES),
+  bySlot: listOf(
+    groupSchema.extend({ slot: z.int(), place: z.string().max(80) }),
+    MOST_SLOTS_JUDGED,
+  ),
+  byChange: listOf(
+    groupSchema.extend({
+      from: z.string().max(80),
+      to: z.string().max(80),
+      chordLate: z.int(),
+      bars: z.array(z.int()).max(MOST_BARS_PLAYED),
+    }),
+    MOST_SLOTS_JUDGED,
+  ),
   /** Pulses a minute that were played, in the mean; left out where nobody looked. */
   playedAt: z.number().min(0).max(1000).optional(),
   /** Strokes that count: those that were meant, less soft ones that a microphone may not hear. */
@@ -139,7 +139,7 @@ export const takeJudgementSchema = z.object({
     loop: z.object({ from: z.int(), to: z.int() }).nullable(),
     sure: z.number(),
     /** The strokes that it speaks of, by their index in the performance of the whole song. */
-    strokes: z.array(strikeIndexSchema).max(MOST_JUDGED_STROKES).optional(),
+    strokes: listOf(strikeIndexSchema, MOST_JUDGED_STROKES).optional(),
     /** What comes after it, when that is mended. */
     then: z.object({ trouble: troubleSchema, sentence: sentenceSchema }).optional(),
   }),

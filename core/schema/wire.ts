@@ -6,7 +6,7 @@ import { songSchema } from './song';
 /** A stored document with the revision that a writer must name to replace it. */
 function storedSchema<T extends z.ZodType>(document: T) {
   return z.strictObject({
-    id: z.string(),
+    id: z.string().max(80),
     revision: z.int().min(1),
     updatedAt: z.iso.datetime(),
     document,

@@ -76,8 +76,9 @@ function tryAt(
   beat: Seconds,
   from: Opening,
   known: Seconds | null,
+  faint: Seconds[],
 ): Try | null {
-  const followed = follow(heard, meant, beat, from);
+  const followed = follow(heard, meant, beat, from, faint);
   if (!followed) return null;
   const left = leftBefore(heard, followed.before, from, known);
   return { opening: from, followed: { ...followed, cost: followed.cost + LEFT * left } };
@@ -99,11 +100,12 @@ function bestTry(
   meant: MeantMoment[],
   beat: Seconds,
   known: Seconds | null,
+  faint: Seconds[],
 ): Try | null {
   const expected = meant.map(({ seconds }) => seconds);
   let asked: Try | null = null;
   for (const from of openings(heard, expected, beat, known)) {
-    const one = tryAt(heard, meant, beat, from, known);
+    const one = tryAt(heard, meant, beat, from, known, faint);
     if (one && (!asked || one.followed.cost < asked.followed.cost)) asked = one;
     if (asked && asked.followed.cost < EASY * expected.length) break;
   }
@@ -124,7 +126,7 @@ function bestTry(
   for (const from of otherOpenings(heard, expected, beat, known)) {
     const per = 100 * (1 / from.rate - 1);
     if (Math.abs(per) < NEAR_TEMPO / 2) continue;
-    const other = tryAt(heard, meant, beat, from, known);
+    const other = tryAt(heard, meant, beat, from, known, faint);
     if (!other) continue;
     if (other.followed.cost < least && figures(other, heard).share > share - AS_GOOD) {
       best = other;
@@ -282,6 +284,7 @@ const SURE: Seconds = 0.03;
  * @param meant the strokes that were to be played, in order
  * @param beat seconds of a beat
  * @param known the second at which the first bar line was heard, where a clock or a recording said so
+ * @param faint seconds, in order, of what is too faint to be a stroke by itself
  * @returns null where too little fits to say that this is what was played
  * @example align(heard, [{ seconds: 0 }, { seconds: 0.5 }], 0.5) // null: four strokes are needed
  */
@@ -290,6 +293,7 @@ export function align(
   meant: MeantMoment[],
   beat: Seconds,
   known: Seconds | null = null,
+  faint: Seconds[] = [],
 ): Alignment | null {
   const expected = meant.map(({ seconds }) => seconds);
   if (heard.length < 4 || expected.length < 4) return null;
@@ -304,6 +308,7 @@ export function align(
     groups.map((index) => meant[index]!),
     beat,
     known,
+    faint,
   );
   if (!tried) return null;
   const { followed, opening: from } = tried;

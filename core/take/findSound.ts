@@ -19,9 +19,13 @@ const UPS_SOFT = 10;
 const CHORD_LATE = 0.34;
 const WRONG_BASS = 0.25;
 const TURNED = 0.28;
+/** Of strums at one place, or in a row of so many, this share goes the other way; of all others hardly any does. */
+const MOSTLY = 0.8;
+const IN_A_ROW = 6;
+const STRAY = 0.12;
 const RINGS = 0.4;
 const WRONG_CHORD = 0.6;
-const WRONG_STRINGS = 0.3;
+const WRONG_STRINGS = 0.4;
 /** Of those that can be told, this share is as it was meant, or nothing is said. */
 const LEAST_RIGHT = 0.35;
 /** Strokes that are told at least, before anything is said of their direction. */
@@ -158,17 +162,30 @@ export function chucksRing({ played }: Evidence): Found | null {
   };
 }
 
-/** Strums that go the other way than the pattern. */
-export function turnedRound({ played }: Evidence): Found | null {
+/** Strums that go the other way than the pattern: at one place of the bar each time, or for a while. */
+export function turnedRound({ played, place }: Evidence): Found | null {
   const told = played.filter(({ heard }) => heard !== null && heard.direction !== null);
-  const turned = told.filter(({ heard, strike }) => heard!.direction !== strike.dir);
-  if (told.length < TOLD_WAYS || turned.length < 4 || turned.length / told.length < TURNED)
+  if (told.length < TOLD_WAYS) return null;
+  const isTurned = ({ heard, strike }: Judged) => heard!.direction !== strike.dir;
+  const mostly = (some: Judged[]) => some.filter(isTurned).length >= MOSTLY * some.length;
+  const turned = new Set<Judged>();
+  const take = (some: Judged[]) => some.filter(isTurned).forEach((one) => turned.add(one));
+  for (const some of gathered(told, place).values()) {
+    if (some.length >= FEWEST_OF && mostly(some)) take(some);
+  }
+  for (let at = 0; at + IN_A_ROW <= told.length; at += 1) {
+    const row = told.slice(at, at + IN_A_ROW);
+    if (mostly(row)) take(row);
+  }
+  // An ear that errs does so anywhere: what is left has to agree with what was meant.
+  const others = told.filter((one) => !turned.has(one));
+  if (turned.size < IN_A_ROW - 1 || others.filter(isTurned).length > STRAY * others.length)
     return null;
   return {
     trouble: 'direction',
     hand: 'strumming',
-    sentence: `${turned.length} of ${told.length} strums go the other way than the pattern: the arm has turned round.`,
-    weight: turned.length / told.length / TURNED,
-    strokes: turned,
+    sentence: `${turned.size} of ${told.length} strums go the other way than the pattern: the arm has turned round.`,
+    weight: turned.size / told.length / TURNED,
+    strokes: [...turned],
   };
 }

@@ -30,6 +30,9 @@ export interface Followed {
 
 /** What a stroke that is missed costs, another right after it, one that is soft, and one that was added. */
 const [MISS, MISS_AGAIN, MISS_SOFT, EXTRA] = [2, 1.4, 0.8, 1.5];
+/** One that seems to be there, and too faint to be sure of; and how near to its place, in seconds. */
+const MISS_FAINT = 0.5;
+const FAINT_WITHIN: Seconds = 0.045;
 /** A stroke that is not reached any more; and a stroke the other way. */
 const [UNREACHED, OTHER_WAY] = [0.5, 0.6];
 /** What is heard after the last stroke. */
@@ -109,12 +112,14 @@ const lateCost = (off: Seconds) => Math.min(MOST_LATE, (off / USUAL_LATE) ** 2 /
  * The cheapest way to lay what was heard on what was meant, in order.
  * @param meant strokes from the first bar line, in order
  * @param beat seconds of a beat
+ * @param faint seconds of what is too faint to be a stroke by itself, in order: a stroke that is missed there may be it
  */
 export function follow(
   heard: HeardMoment[],
   meant: MeantMoment[],
   beat: Seconds,
   { start, rate }: Opening,
+  faint: Seconds[] = [],
 ): Followed | null {
   const expected = meant.map(({ seconds }) => seconds);
   const usual = median(heard.map(({ strength }) => strength));
@@ -124,6 +129,11 @@ export function follow(
   /** What lies between two moments and is left out. */
   const between = (after: number, upTo: number) =>
     Math.max(0, skipped[Math.max(after + 1, upTo)]! - skipped[after + 1]!);
+  const mayBe = faint.map((seconds) => ({ seconds, strength: 0 }));
+  const isFaint = (seconds: Seconds) => {
+    const next = mayBe[firstAt(mayBe, seconds - FAINT_WITHIN)];
+    return next !== undefined && next.seconds <= seconds + FAINT_WITHIN;
+  };
   const places = expected.map((place) => start + place * rate);
   const around = territories(expected, rate, beat);
   // What comes before the first stroke is a count-in, or nothing.
@@ -173,7 +183,8 @@ export function follow(
       const since = nearer ? 0 : guess.since;
       const { last, drift } = guess;
       if (!nearer) {
-        const miss = soft ? MISS_SOFT : guess.match < 0 && at > 0 ? MISS_AGAIN : MISS;
+        const missed = soft ? MISS_SOFT : guess.match < 0 && at > 0 ? MISS_AGAIN : MISS;
+        const miss = isFaint(middle) ? Math.min(MISS_FAINT, missed) : missed;
         // What was heard in its territory and is not this stroke was added.
         const passed = Math.max(last, firstAt(heard, middle + late) - 1);
         const cost = guess.cost + extra + miss + between(last, passed + 1);

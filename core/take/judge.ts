@@ -123,15 +123,12 @@ export function judgeSound(
   const bass = lowered(low, BASS_RATE);
   const { strokes: heard, maybe } = soundsOf(low);
   const expected = expectedOf(arranged, part);
-  const laid = layTake(heard, expected, 'sound');
+  const usual = heard.length > 0 ? median(heard.map(({ strength }) => strength)) : 0;
+  const faint = maybe.filter(({ strength }) => strength >= LEAST_OF_USUAL * usual);
+  const laid = layTake(heard, expected, 'sound', faint);
   if ('reason' in laid) return unjudged(arranged, laid.reason);
   const { alignment } = laid;
-  const usual = median(heard.map(({ strength }) => strength));
-  const again = secondLook(
-    expected.strikes,
-    alignment,
-    maybe.filter(({ strength }) => strength >= LEAST_OF_USUAL * usual),
-  );
+  const again = secondLook(expected.strikes, alignment, faint);
   const { under: chords, fullest } = chordsUnder(expected.strikes.map(({ strike }) => strike));
   const listened = new Map<number, ReturnType<typeof listenTo>>();
   for (const match of alignment.matches) {
@@ -264,6 +261,7 @@ function layTake(
   heard: Heard[],
   { strikes, beat, begins }: Expected,
   came: 'sound' | 'onsets',
+  maybe: Heard[] = [],
 ): { alignment: Alignment } | { reason: string } {
   if (strikes.length === 0) return { reason: 'these bars have no strokes' };
   if (heard.length === 0) return { reason: 'nothing was heard' };
@@ -277,10 +275,11 @@ function layTake(
     pause: strike.landing || strike.bar !== strikes[index - 1]?.strike.bar,
     direction: strike.dir,
   }));
-  const told = align(heard, meant, beat, begins);
+  const faint = maybe.map(({ seconds }) => seconds);
+  const told = align(heard, meant, beat, begins, faint);
   // By microphone the place of the bar line is a hint: where the take fits clearly better elsewhere, it is there.
   const sure = begins === null || came === 'onsets' || (told && told.cost < FITS_WELL);
-  const free = sure ? null : align(heard, meant, beat, null);
+  const free = sure ? null : align(heard, meant, beat, null, faint);
   const alignment = free && (!told || free.cost < told.cost - CLEARLY_BETTER) ? free : told;
   if (!alignment || alignment.matches.length < Math.min(fewest, FEWEST)) {
     return { reason: 'what was heard does not fit these bars' };

@@ -52,6 +52,27 @@ const ORDER: Trouble[] = [
 ];
 const rank = ({ trouble }: Found) => ORDER.indexOf(trouble);
 
+/** Of the strokes that were heard, so many lie about where they were meant: then it is known which is which. */
+const FOLLOWED = 0.6;
+const ABOUT = 2;
+
+/** Whether it is known which stroke was which: what one sounded like says nothing where another was meant. */
+function isFollowed({ played, tolerance }: Evidence): boolean {
+  const heard = heardOf(played);
+  const near = heard.filter((one) => Math.abs(one.heard!.off) <= ABOUT * tolerance);
+  return near.length >= FOLLOWED * heard.length;
+}
+
+const soundFindings = (evidence: Evidence): (Found | null)[] => [
+  chordsLate(evidence),
+  otherChord(evidence),
+  upsSoft(evidence),
+  bassWrong(evidence),
+  picksWrong(evidence),
+  chucksRing(evidence),
+  turnedRound(evidence),
+];
+
 /** Everything that is wrong, what a teacher would mend first at the front. */
 function findings(evidence: Evidence): Found[] {
   const { played } = evidence;
@@ -80,13 +101,7 @@ function findings(evidence: Evidence): Found[] {
     ...omitted,
     ...places,
     addedStrokes(evidence),
-    chordsLate(evidence),
-    otherChord(evidence),
-    upsSoft(evidence),
-    bassWrong(evidence),
-    picksWrong(evidence),
-    chucksRing(evidence),
-    turnedRound(evidence),
+    ...(isFollowed(evidence) ? soundFindings(evidence) : []),
     drifting(evidence),
   ].filter((one) => one !== null);
   return all.sort((one, other) => rank(one) - rank(other) || other.weight - one.weight);

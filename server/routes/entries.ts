@@ -150,6 +150,20 @@ export async function pageOf(
   limit: number,
   after?: string,
 ): Promise<{ entries: Entry[]; total: number; next: string | null }> {
+  const [total, page] = await Promise.all([
+    entries.count({ where: whereOf(filter) }),
+    rowsOf({ entries }, filter, limit, after),
+  ]);
+  return { ...page, total };
+}
+
+/** The same without a count of them all. */
+async function rowsOf(
+  { entries }: Pick<Database, 'entries'>,
+  filter: LogFilter,
+  limit: number,
+  after?: string,
+): Promise<{ entries: Entry[]; next: string | null }> {
   const where = whereOf(filter);
   const cursor = after === undefined ? null : CURSOR.exec(after);
   if (after !== undefined && !cursor) {
@@ -160,22 +174,34 @@ export async function pageOf(
   const later = cursor && {
     [Op.or]: [{ madeAt: { [Op.lt]: at } }, { madeAt: at, id: { [Op.lt]: id } }],
   };
-  const [total, rows] = await Promise.all([
-    entries.count({ where }),
-    entries.findAll({
-      where: later ? { [Op.and]: [where, later] } : where,
-      order: [
-        ['madeAt', 'DESC'],
-        ['id', 'DESC'],
-      ],
-      limit: limit + 1,
-    }),
-  ]);
+  const rows = await entries.findAll({
+    where: later ? { [Op.and]: [where, later] } : where,
+    order: [
+      ['madeAt', 'DESC'],
+      ['id', 'DESC'],
+    ],
+    limit: limit + 1,
+  });
   const page = rows.slice(0, limit);
   const last = page.at(-1);
   return {
     entries: page.flatMap((row) => entryOfRow(row) ?? []),
-    total,
     next: rows.length > limit && last ? `${last.madeAt}~${last.id}` : null,
   };
+}
+
+/** Rows that are read at once where all are asked for: others get their turn in between. */
+const READ_AT_ONCE = 500;
+
+/** All rows that a filter lets through, the newest first, some at a time. */
+export async function* allOf(
+  database: Pick<Database, 'entries'>,
+  filter: LogFilter,
+): AsyncGenerator<Entry[], void> {
+  let after: string | undefined;
+  do {
+    const page = await rowsOf(database, filter, READ_AT_ONCE, after);
+    yield page.entries;
+    after = page.next ?? undefined;
+  } while (after !== undefined);
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
 import express, { Router } from 'express';
 import { z } from 'zod';
 import {
@@ -8,6 +9,9 @@ import {
   entrySchema,
   logCsv,
   MOST_LOG_ROWS,
+  MOST_ROWS_AT_ONCE,
+  moreCsv,
+  type NewEntry,
   newEntrySchema,
   planCalendar,
   saidTroubleSchema,
@@ -18,6 +22,7 @@ import { rememberedIn } from '../remembered';
 import { check, Refusal } from '../errors';
 import {
   addEntry,
+  allOf,
   columnsOf,
   entryOf,
   entryOfRow,
@@ -26,12 +31,13 @@ import {
   pageOf,
   whole,
 } from './entries';
+import { sendText } from './send';
 import { planOf } from './plan';
 import { summaryOf } from './summary';
 
 const MOST_ON_PAGE = 200;
-/** Rows that one file is written from, read so many at a time. */
-const READ_AT_ONCE = 5000;
+/** Rows of a player's own file that are read and written at once: others get their turn in between. */
+const AT_ONCE = 500;
 const DAY = 86_400_000;
 
 const filter = {
@@ -62,7 +68,8 @@ const calendarQuery = z.strictObject({
     .regex(/^[1-7](,[1-7]){0,6}$/, 'days of the week, 1 Monday to 7 Sunday, with commas'),
   hour: z.coerce.number().pipe(z.int().min(0).max(23)).default(19),
 });
-const manySchema = z.strictObject({ entries: z.array(newEntrySchema).min(1).max(20_000) });
+/** The rows themselves are looked at some at a time. */
+const manySchema = z.strictObject({ entries: z.array(z.unknown()).min(1).max(MOST_ROWS_AT_ONCE) });
 
 function asked({ song, kind, verdict, from, to, zone }: z.infer<typeof filterSchema>) {
   const shift = zone * 60_000;
@@ -118,24 +125,29 @@ export function logRoutes(database: Database) {
     }
   });
 
-  /** All rows that a filter lets through, the newest first. */
-  const all = async (query: z.infer<typeof filterSchema>): Promise<Entry[]> => {
-    const found: Entry[] = [];
-    let after: string | undefined;
-    do {
-      const page = await pageOf(database, asked(query), READ_AT_ONCE, after);
-      found.push(...page.entries);
-      after = page.next ?? undefined;
-    } while (after !== undefined);
-    return found;
-  };
   router.get('/export.csv', async (request, response) => {
-    const text = logCsv(await all(check(filterSchema, request.query)));
-    response.attachment('log.csv').type('text/csv').send(text);
+    const pages = allOf(database, asked(check(filterSchema, request.query)));
+    async function* text() {
+      let isFirst = true;
+      for await (const page of pages) {
+        yield isFirst ? logCsv(page) : moreCsv(page);
+        isFirst = false;
+      }
+    }
+    await sendText(response.attachment('log.csv').type('text/csv'), text());
   });
   router.get('/export.json', async (request, response) => {
-    const found = await all(check(filterSchema, request.query));
-    response.attachment('log.json').json({ entries: found });
+    const pages = allOf(database, asked(check(filterSchema, request.query)));
+    async function* text() {
+      let before = '{"entries":[';
+      for await (const page of pages) {
+        if (page.length === 0) continue;
+        yield before + page.map((entry) => JSON.stringify(entry)).join(',');
+        before = ',';
+      }
+      yield before === ',' ? ']}' : `${before}]}`;
+    }
+    await sendText(response.attachment('log.json').type('json'), text());
   });
 
   /** A row that a player adds, with the names of its song as it is called now. */
@@ -181,8 +193,16 @@ export function logRoutes(database: Database) {
 
   /** Rows of a player's own file: all of them or none, and none that is there already. */
   router.post('/many', async (request, response) => {
-    const { entries: list } = check(manySchema, request.body);
-    list.forEach(({ madeAt }, index) => notToCome(`entries[${index}].madeAt`, madeAt));
+    const { entries: sent } = check(manySchema, request.body);
+    const list: NewEntry[] = [];
+    for (let from = 0; from < sent.length; from += AT_ONCE) {
+      for (const [index, one] of sent.slice(from, from + AT_ONCE).entries()) {
+        const entry = check(newEntrySchema, one, ['entries', from + index]);
+        notToCome(`entries[${from + index}].madeAt`, entry.madeAt);
+        list.push(entry);
+      }
+      await setImmediate();
+    }
     const known = await songs.findAll({ attributes: ['id', 'title', 'instrument'] });
     const byTitle = new Map(known.map((song) => [song.title.toLowerCase(), song]));
     const byId = new Map(known.map((song) => [song.id, song]));
@@ -194,18 +214,26 @@ export function logRoutes(database: Database) {
     const keyOf = ({ madeAt, kind, song, tempo, seconds, text }: Entry) =>
       JSON.stringify([Date.parse(madeAt), kind, song, tempo, seconds, text]);
     const added = await whole(sequelize, async (transaction) => {
-      const there = await entries.findAll({
-        where: { madeAt: [...new Set(rows.map(({ madeAt }) => Date.parse(madeAt)))] },
-        transaction,
-      });
-      const seen = new Set(there.flatMap((row) => entryOfRow(row) ?? []).map(keyOf));
+      const seen = new Set<string>();
+      const moments = [...new Set(rows.map(({ madeAt }) => Date.parse(madeAt)))];
+      for (let from = 0; from < moments.length; from += AT_ONCE) {
+        const where = { madeAt: moments.slice(from, from + AT_ONCE) };
+        const there = await entries.findAll({ where, transaction });
+        for (const row of there) {
+          const entry = entryOfRow(row);
+          if (entry) seen.add(keyOf(entry));
+        }
+      }
       const fresh = rows.filter((row) => {
         const key = keyOf(row);
         if (seen.has(key)) return false;
         seen.add(key);
         return true;
       });
-      await entries.bulkCreate(fresh.map(columnsOf), { transaction });
+      for (let from = 0; from < fresh.length; from += AT_ONCE) {
+        const some = fresh.slice(from, from + AT_ONCE);
+        await entries.bulkCreate(some.map(columnsOf), { transaction });
+      }
       return fresh.length;
     });
     response.status(201).json({ added, known: rows.length - added });

@@ -11,6 +11,9 @@ const unsent = useUnsentStore();
 
 const words = computed(() => {
   if (!songs.id) return '';
+  if (songs.onlyHere && songs.state !== 'conflict') {
+    return 'Not saved, and this browser has no room left: your edits are only in this window. Keep it open until they are saved.';
+  }
   return {
     saved: 'Saved',
     saving: 'Saving…',
@@ -28,8 +31,8 @@ async function putBack(): Promise<void> {
   if (id) await router.replace({ params: { id } });
 }
 
-const needsPlayer = computed(() =>
-  ['away', 'full', 'conflict', 'gone', 'refused'].includes(songs.state),
+const needsPlayer = computed(
+  () => songs.onlyHere || ['away', 'full', 'conflict', 'gone', 'refused'].includes(songs.state),
 );
 </script>
 
@@ -39,7 +42,11 @@ const needsPlayer = computed(() =>
     <span
       v-if="unsent.count > 0"
       class="notice"
-      title="What you practised while the server was away is kept in this browser, and sent when it is back."
+      :title="
+        unsent.onlyHere
+          ? 'This browser has no room left: what you practised is only in this window. Keep it open.'
+          : 'What you practised while the server was away is kept in this browser, and sent when it is back.'
+      "
       >Practice to send: {{ unsent.count }}</span
     >
     <span v-if="unsent.trouble" class="notice">{{ unsent.trouble }}</span>

@@ -60,6 +60,8 @@ beforeEach(() => {
 });
 
 afterEach(() => {
+  useSongStore().$dispose();
+  vi.unstubAllGlobals();
   vi.restoreAllMocks();
   vi.useRealTimers();
 });
@@ -154,6 +156,33 @@ describe('while the server is away', () => {
     expect(songs.state).toBe('saved');
     expect(server.now.document.tempo).toBe(97);
     expect(findDraft('one')).toBeNull();
+  });
+
+  it('says at once where the browser has no room either, asks on leaving, and sends it later', async () => {
+    vi.stubGlobal('localStorage', {
+      getItem: () => null,
+      removeItem: () => undefined,
+      setItem: () => {
+        throw new DOMException('full', 'QuotaExceededError');
+      },
+    });
+    const leaving = () => {
+      const event = new Event('beforeunload', { cancelable: true });
+      window.dispatchEvent(event);
+      return event.defaultPrevented;
+    };
+    const songs = useSongStore();
+    await songs.open('one');
+    server.away = true;
+    songs.run(tempo(97));
+    await wait(1000);
+    expect([songs.state, songs.onlyHere, leaving()]).toEqual(['away', true, true]);
+    // Another song is opened and left: the edit is still there.
+    expect(findDraft('one')).toMatchObject({ revision: 1, document: { tempo: 97 } });
+    server.away = false;
+    await wait(6000);
+    expect(server.now.document.tempo).toBe(97);
+    expect([songs.state, songs.onlyHere, leaving()]).toEqual(['saved', false, false]);
   });
 
   it('brings a draft back on opening, and sends it', async () => {

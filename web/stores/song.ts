@@ -18,7 +18,7 @@ import {
   undo,
 } from '#core';
 import { api, Away, Refused } from '../remote/client';
-import { dropDraft, findDraft, keepDraft } from './drafts';
+import { dropDraft, findDraft, keepDraft, onlyInWindow } from './drafts';
 
 /**
  * Where the latest edit is: with the server, on its way, only in this browser because the server is away
@@ -136,9 +136,12 @@ export const useSongStore = defineStore('song', () => {
     begin(null, 0, document, document);
   }
 
+  /** Whether edits are in this window alone: the browser has no room for them. */
+  const onlyHere = ref(false);
   function writeDraft(): void {
     if (id.value && song.value && song.value !== kept) {
       keepDraft(id.value, revision.value, song.value);
+      onlyHere.value = onlyInWindow();
     }
   }
 
@@ -180,6 +183,7 @@ export const useSongStore = defineStore('song', () => {
     }
     if (id.value && song.value === kept) {
       dropDraft(id.value);
+      onlyHere.value = onlyInWindow();
       state.value = 'saved';
       notice.value = null;
     }
@@ -312,6 +316,11 @@ export const useSongStore = defineStore('song', () => {
   useEventListener(window.document, 'visibilitychange', () => {
     if (window.document.visibilityState === 'visible') void catchUp();
   });
+  useEventListener(window, 'beforeunload', (event) => {
+    writeDraft();
+    // Asked only where leaving would lose something.
+    if (onlyInWindow()) event.preventDefault();
+  });
   useEventListener(window, 'pagehide', () => {
     writeDraft();
     void send(true);
@@ -322,6 +331,7 @@ export const useSongStore = defineStore('song', () => {
     song,
     title,
     state,
+    onlyHere,
     notice,
     told,
     theirs,

@@ -148,7 +148,7 @@ export const useTakesStore = defineStore('takes', () => {
 
   async function keep(songId: string, take: NewTake): Promise<void> {
     try {
-      const { kept, id } = await unsent.giveTake(songId, take);
+      const { kept, id } = await unsent.giveTake(songId, take, songs.title ?? undefined);
       if (songs.id !== songId) return;
       if (!kept) trouble.value = WAITS;
       else list.value = [kept, ...list.value];

@@ -69,17 +69,47 @@ describe('what was practised while the server was away', () => {
     expect(unsent.count).toBe(0);
   });
 
-  it('says that the server is away where the browser has no place for it', async () => {
+  it('waits in the window where the browser has no room, is sent from there, and leaving asks', async () => {
     away();
     const unsent = useUnsentStore();
+    const leaving = () => {
+      const event = new Event('beforeunload', { cancelable: true });
+      window.dispatchEvent(event);
+      return event.defaultPrevented;
+    };
     vi.stubGlobal('localStorage', {
       getItem: () => null,
+      removeItem: () => undefined,
       setItem: () => {
         throw new DOMException('full', 'QuotaExceededError');
       },
     });
-    await expect(unsent.giveEntry(row)).rejects.toThrow(Away);
+    expect(leaving()).toBe(false);
+    expect(await unsent.giveEntry(row)).toBeNull();
+    expect([unsent.count, unsent.onlyHere, leaving()]).toEqual([1, true, true]);
+    const sent = added();
+    sent.mockClear();
+    await unsent.send();
+    expect(sent).toHaveBeenCalledTimes(1);
+    expect([unsent.count, unsent.onlyHere, leaving()]).toEqual([0, false, false]);
+  });
+
+  it('is a row without a song where its song is gone meanwhile, and that is told', async () => {
+    const songId = '0f4c1e4e-6f0e-4f0b-9a53-1c1d7f0a9b11';
+    away();
+    const unsent = useUnsentStore();
+    await unsent.giveEntry({ ...row, songId, song: 'Weir Stones' });
+    const sent = vi
+      .mocked(api.addEntry)
+      .mockImplementation(async (entry) =>
+        entry.songId === undefined
+          ? (entry as never)
+          : Promise.reject(new Refused(404, 'There is no such song.', null)),
+      );
+    await unsent.send();
+    expect(sent.mock.lastCall![0]).toMatchObject({ ...row, song: 'Weir Stones' });
     expect(unsent.count).toBe(0);
+    expect(unsent.trouble).toContain('in the log without it');
   });
 
   it('reads what it can of what another version left', () => {

@@ -15,7 +15,13 @@ import { z } from 'zod';
 import { api, Away, Refused } from '../remote/client';
 
 const waitingSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('take'), songId: z.string(), made: createTakeSchema }),
+  z.object({
+    kind: z.literal('take'),
+    songId: z.string(),
+    /** The song as it was called then. */
+    song: z.string().optional(),
+    made: createTakeSchema,
+  }),
   z.object({ kind: z.literal('entry'), made: newEntrySchema }),
   z.object({ kind: z.literal('timing'), made: createChangeTimeSchema }),
 ]);
@@ -25,20 +31,51 @@ type Waiting = z.infer<typeof waitingSchema>;
 const later = (error: unknown) =>
   error instanceof Away || (error instanceof Refused && error.status >= 500);
 
+/** Its song was deleted meanwhile. */
+const gone = (error: unknown) => error instanceof Refused && error.status === 404;
+
+/** The same as a row without a song: what was practised stays practised. */
+function withoutSong(waiting: Waiting): (NewEntry & { id?: string }) | null {
+  if (waiting.kind === 'entry') {
+    const { songId, ...rest } = waiting.made;
+    return songId === undefined ? null : rest;
+  }
+  if (waiting.kind === 'timing') return null;
+  const { judgement, tempo, from, to, source, rung, hands, id, madeAt } = waiting.made;
+  const last = judgement.strokes.at(-1);
+  return {
+    ...(id !== undefined && { id }),
+    ...(madeAt !== undefined && { madeAt }),
+    kind: 'take',
+    ...(waiting.song && { song: waiting.song }),
+    ...(rung !== undefined && { rung }),
+    ...(hands !== undefined && { hands }),
+    tempo,
+    from,
+    to,
+    source,
+    seconds: Math.max(0, Math.min(86_400, last?.seconds ?? 0)),
+    trouble: judgement.verdict.trouble,
+  };
+}
+
 /** Where it waits, in the browser's own store. */
 export const UNSENT = 'plucky-wrist:unsent';
 const RETRY_EVERY = 5000;
 
 /** What was practised while the server was away: kept in this browser, and sent when it is back. */
 export const useUnsentStore = defineStore('unsent', () => {
-  /** How much waits. */
-  const count = ref(read().length);
+  /** Whether what waits is in this window alone. */
+  const onlyHere = ref(false);
   /** The ids of what was sent after it had waited, the last time that anything was. */
   const sent = shallowRef<string[]>([]);
-  /** What the server did not take when it was back, with the reason. */
+  /** What the server did not take as it was when it was back, with the reason. */
   const trouble = ref<string | null>(null);
 
+  /** What waits where the browser has no room: it lasts as long as the window. */
+  let inWindow: unknown[] | null = null;
   function stored(): unknown[] {
+    if (inWindow) return inWindow;
     try {
       const list: unknown = JSON.parse(localStorage.getItem(UNSENT) ?? '[]');
       return Array.isArray(list) ? list : [];
@@ -52,21 +89,26 @@ export const useUnsentStore = defineStore('unsent', () => {
   function read(): Waiting[] {
     return stored().flatMap((one) => understood(one) ?? []);
   }
-  /**
-   * What this version does not understand stays, for the newer one that kept it.
-   * @throws Error where the browser has no place for it
-   */
+  /** How much waits. */
+  const count = ref(read().length);
+  /** What this version does not understand stays, for the newer one that kept it. */
   function write(list: Waiting[]): void {
     const all = [...list, ...stored().filter((one) => !understood(one))];
-    if (all.length === 0) localStorage.removeItem(UNSENT);
-    else localStorage.setItem(UNSENT, JSON.stringify(all));
+    try {
+      if (all.length === 0) localStorage.removeItem(UNSENT);
+      else localStorage.setItem(UNSENT, JSON.stringify(all));
+      inWindow = null;
+    } catch {
+      inWindow = all;
+    }
+    onlyHere.value = inWindow !== null;
     count.value = list.length;
   }
 
   /**
    * Sends something, or keeps it here until the server is back.
    * @returns what the server made of it; null where it waits
-   * @throws Refused where the server does not want it; what the server said where not even the browser can keep it
+   * @throws Refused where the server does not want it
    */
   async function give<Made>(
     waiting: Waiting & { made: { id: string } },
@@ -76,11 +118,7 @@ export const useUnsentStore = defineStore('unsent', () => {
       return await send();
     } catch (error) {
       if (!later(error)) throw error;
-      try {
-        write([...read(), waiting]);
-      } catch {
-        throw error;
-      }
+      write([...read(), waiting]);
       return null;
     }
   }
@@ -88,9 +126,10 @@ export const useUnsentStore = defineStore('unsent', () => {
   const stamp = () => ({ id: v4(), madeAt: new Date().toISOString() });
 
   /** @returns the take as it is kept, or under which id it waits */
-  async function giveTake(songId: string, take: NewTake) {
+  async function giveTake(songId: string, take: NewTake, song?: string) {
     const made = { ...stamp(), ...take };
-    const kept = await give({ kind: 'take', songId, made }, () => api.createTake(songId, made));
+    const waiting = { kind: 'take' as const, songId, ...(song && { song }), made };
+    const kept = await give(waiting, () => api.createTake(songId, made));
     return { kept, id: made.id };
   }
   function giveEntry(entry: NewEntry) {
@@ -106,7 +145,18 @@ export const useUnsentStore = defineStore('unsent', () => {
     return { made: kept ?? made, kept: kept !== null };
   }
 
-  function sendOne(waiting: Waiting): Promise<unknown> {
+  async function sendOne(waiting: Waiting): Promise<void> {
+    try {
+      await sendAsItIs(waiting);
+    } catch (error) {
+      const row = gone(error) ? withoutSong(waiting) : null;
+      if (!row) throw error;
+      await api.addEntry(row);
+      trouble.value =
+        'A song that was practised while the server was away is gone; the practice is in the log without it.';
+    }
+  }
+  function sendAsItIs(waiting: Waiting): Promise<unknown> {
     if (waiting.kind === 'take') return api.createTake(waiting.songId, waiting.made);
     if (waiting.kind === 'entry') return api.addEntry(waiting.made);
     return api.createChangeTime(waiting.made);
@@ -152,10 +202,14 @@ export const useUnsentStore = defineStore('unsent', () => {
 
   useIntervalFn(() => void send(), RETRY_EVERY, { immediateCallback: true });
   useEventListener(window, 'online', () => void send());
+  useEventListener(window, 'beforeunload', (event) => {
+    // Asked only where leaving would lose something.
+    if (inWindow) event.preventDefault();
+  });
   // Another window may have sent it, or kept more.
   useEventListener(window, 'storage', ({ key }) => {
     if (key === UNSENT) count.value = read().length;
   });
 
-  return { count, sent, trouble, giveTake, giveEntry, giveTiming, takeBack, send };
+  return { count, onlyHere, sent, trouble, giveTake, giveEntry, giveTiming, takeBack, send };
 });

@@ -29,6 +29,10 @@ async function read<Answer>(
 export const readForeign = (bytes: Uint8Array): Promise<ChartAnswer | null> =>
   read<ChartAnswer | null>((readers) => readers.read(bytes));
 
+/** What a chart of chords and words says. */
+export const readTextChart = (text: string): Promise<ChartAnswer> =>
+  read<ChartAnswer>((readers) => readers.chart(text));
+
 /** The strokes of a take in a MIDI file. @throws Error with what is wrong with it */
 export const readMidiTake = (bytes: Uint8Array): Promise<TakeOnset[]> =>
   read((readers) => readers.take(bytes));

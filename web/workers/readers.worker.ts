@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import type { ChartAnswer, TakeOnset } from '#core';
+import { type ChartAnswer, readChart, type TakeOnset } from '#core';
 import { READERS, takeOfMidi } from '#core/readers';
 
 /** What reads the files of other programs, away from the page. */
@@ -9,6 +9,7 @@ const readers = {
     const start = new TextDecoder('latin1').decode(bytes.subarray(0, 4000));
     return READERS.find(({ starts }) => starts.test(start))?.read(bytes) ?? null;
   },
+  chart: (text: string): ChartAnswer => readChart(text),
   /** The strokes of a MIDI file. */
   take: (bytes: Uint8Array): TakeOnset[] => takeOfMidi(bytes),
 };

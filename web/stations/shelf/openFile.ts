@@ -1,9 +1,9 @@
 import type { RouteLocationRaw } from 'vue-router';
-import { type ChartAnswer, foreignFile, readChart, songSchema } from '#core';
+import { type ChartAnswer, foreignFile, songSchema } from '#core';
 import { api } from '../../remote/client';
 import { openSentTake } from '../../remote/sentTake';
 import { useIncomingStore } from '../../stores/incoming';
-import { readForeign } from '../../workers/readers';
+import { readForeign, readTextChart } from '../../workers/readers';
 
 const MOST_BYTES = 10_000_000;
 const MOST_BYTES_OF_TAKE = 120_000_000;
@@ -24,7 +24,7 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
   if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
   if (!/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
     const text = await file.text();
-    return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(readChart(text));
+    return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(await readTextChart(text));
   }
   const answer = await readForeign(new Uint8Array(await file.arrayBuffer()));
   if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
