@@ -608,6 +608,7 @@ export {
   type Notation,
   NOTATIONS,
   songSheet,
+  tooLongForPaper,
   USUAL_SHEET,
 } from './sheet';
 

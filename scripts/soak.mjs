@@ -1,7 +1,8 @@
 /**
  * `npm run soak`: the server under what it has to stand, for ten minutes (or --minutes=N): two writers and
  * six readers of one song while the server is killed again and again, first starts killed at random
- * moments, random documents, and fifty clients beside a bare read and write of the same file. It prints its
+ * moments, random documents, and fifty clients beside a bare read and write of the same file. Before that, much at once,
+ * uploads that are cut off, and a full disk (these alone with --load). It prints its
  * figures, and ends with 1 where anything that was acknowledged is lost or a start fails.
  */
 import { spawn } from 'node:child_process';
@@ -10,6 +11,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { build, install, root } from './setup.mjs';
+import { orphans, smallDisk, underLoad } from './soakLoad.mjs';
 
 const asked = process.argv.find((word) => word.startsWith('--minutes='));
 const minutes = asked ? Number(asked.split('=')[1]) : 10;
@@ -53,7 +55,7 @@ function serve(data, port = 0) {
     child.kill(signal);
     await gone;
   };
-  return { url, kill, said: () => said };
+  return { url, kill, pid: child.pid, said: () => said };
 }
 
 async function ask(url, method = 'GET', body = undefined) {
@@ -67,6 +69,14 @@ async function ask(url, method = 'GET', body = undefined) {
   } catch {
     return { status: 0, body: null };
   }
+}
+
+// What comes all at once, what is cut off, and a disk that is full.
+for (const part of [underLoad, orphans, smallDisk]) await part({ serve, folder, fault });
+if (process.argv.includes('--load')) {
+  console.log(`faults: ${faults}`);
+  for (const made of folders) rmSync(made, { recursive: true, force: true });
+  process.exit(faults === 0 ? 0 : 1);
 }
 
 // First starts, killed at random moments; every folder starts afterwards.

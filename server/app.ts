@@ -6,7 +6,7 @@ import express, { type Express, type RequestHandler, type Response } from 'expre
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { bounded } from './bounds';
+import { bounded, jsonUpTo } from './bounds';
 import type { Compute } from './compute/tasks';
 import type { Database } from './database';
 import { answerErrors, noSuchRoute, Refusal } from './errors';
@@ -139,7 +139,7 @@ export function createApp(options: AppOptions): Express {
   api.use('/archive', archiveRoutes(database, folder ?? null));
   api.use('/sent-takes', sentTakeRoutes(database, folder ?? null));
   api.use('/log', logRoutes(database));
-  api.use(jsonOnly, express.json({ limit: '1mb' }), bounded);
+  api.use(jsonOnly, jsonUpTo('1mb'), bounded);
   api.get('/health', async (_request, response) => {
     // Not only that the file is there: that what it holds can be read.
     await database.songs.findOne({ attributes: ['id', 'document'] });

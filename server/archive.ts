@@ -28,7 +28,7 @@ import {
   soundOf,
 } from './archivedRecordings';
 import type { Database } from './database';
-import { checkBounds } from './bounds';
+import { checkBounds, checkText } from './bounds';
 import { Refusal } from './errors';
 import { patternColumns, songColumns } from './columns';
 import { dropFile } from './recordings';
@@ -55,6 +55,8 @@ const MOST_PROBLEMS = 50;
 const READ_AT_ONCE = 20;
 const ROWS_AT_ONCE = 250;
 
+/** Values of the rows of a list: more than any row has. */
+const MOST_VALUES_OF_LIST = 32 * MOST_LOG_ROWS;
 const aboutSchema = z.object({ app: z.literal(NAME), archive: z.literal(VERSION) });
 const settingsSchema = z.record(z.string(), z.string());
 
@@ -154,6 +156,7 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
   };
   const raw = (file: string): unknown => {
     try {
+      checkText(files[file]!, file.includes('/') ? undefined : MOST_VALUES_OF_LIST);
       return JSON.parse(strFromU8(files[file]!));
     } catch {
       return undefined;

@@ -8,6 +8,7 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newSong, toWav } from '#core';
 import { createApp } from './app';
+import { checkText } from './bounds';
 import { type Database, openDatabase } from './database';
 import { NoRecording, pour, recordingsFolder, sweepRecordings } from './recordings';
 import { unpacked } from './unpacked';
@@ -186,5 +187,34 @@ describe('a ZIP', () => {
     await expect(unpacked(strToU8('no zip at all'), bounds)).rejects.toMatchObject({
       body: { error: 'no zip' },
     });
+  });
+});
+
+describe('a text of JSON', () => {
+  const bytes = (text: string) => new TextEncoder().encode(text);
+
+  it('is counted before anything is made of it; what stands in quotes is no structure', () => {
+    expect(() => checkText(bytes('[1,2,3]'), 4)).not.toThrow();
+    expect(() => checkText(bytes('[1,2,3,4]'), 4)).toThrow('holds more than 4 values');
+    expect(() => checkText(bytes(JSON.stringify(['[,,,,{{{"\\"', '\\'])), 4)).not.toThrow();
+    expect(() => checkText(bytes('['.repeat(97)))).toThrow('nested');
+    expect(() => checkText(bytes('['.repeat(96)))).not.toThrow();
+    expect(() => checkText(bytes('{"a":"never closed'))).not.toThrow();
+  });
+
+  it('of millions of empty things is refused at every way in, with 400', async () => {
+    const many = `[${'{},'.repeat(330_000)}{}]`;
+    for (const [url, body] of [
+      [`/api/songs/${id}/takes/judge`, `{"onsets":${many}}`],
+      [`/api/songs/${id}/takes`, `{"judgement":{"strokes":${many}}}`],
+      ['/api/log/many', `{"entries":${many}}`],
+      ['/api/songs', `{"document":${'['.repeat(100_000)}${']'.repeat(100_000)}}`],
+    ] as const) {
+      const { status, body: answer } = await request(app).post(url).type('json').send(body);
+      expect([status, (answer as { error: string }).error]).toEqual([
+        400,
+        expect.stringMatching(/holds more than|nested more than/),
+      ]);
+    }
   });
 });

@@ -111,7 +111,10 @@ export const noSuchRoute: RequestHandler = (request) => {
 function answerOf(
   error: unknown,
 ): { status: number; body: ErrorBody; headers?: Readonly<Record<string, string>> } | null {
-  if (error instanceof Refusal) return error;
+  // What reads a body gives a refusal another status, and puts the whole of what was sent into it.
+  const verified = (error as { type?: string }).type === 'entity.verify.failed';
+  if (error instanceof Refusal)
+    return verified ? { status: 400, body: { error: error.message } } : error;
   const { type, status, message, limit } = error as {
     type?: string;
     status?: number;

@@ -13,7 +13,7 @@ import {
 } from '#core';
 import { songColumns } from './columns';
 import type { Database } from './database';
-import { checkBounds } from './bounds';
+import { checkBounds, checkText } from './bounds';
 import { Refusal } from './errors';
 import { dropFile, keepFile, NoRecording, recordingsFolder } from './recordings';
 import { whole } from './routes/entries';
@@ -94,6 +94,7 @@ export async function readSentTake(
       `This ZIP file is no take that was sent: it has no ${ABOUT}. An archive of everything is brought in on the Log.`,
     );
   let raw: unknown;
+  checkText(text);
   try {
     raw = JSON.parse(strFromU8(text));
   } catch {

@@ -58,8 +58,29 @@ const SIZE = 9.5;
 /** Sizes that are tried so that a sheet stays on one page. */
 const SMALLER = [0.93, 0.86, 0.8];
 
+/** Bars that are laid out at most: some thirty pages, and seconds of work where staves are drawn. */
+const MOST_BARS_ON_PAPER = 500;
+
+/**
+ * Why a song has no sheet, in one sentence; null where it has one. It counts what is written and not what is played, and
+ * is asked before anything is laid out.
+ * @example tooLongForPaper(song) // null, or '“Long” has 4,000 written bars; 500 is the most that go on paper.'
+ */
+export function tooLongForPaper({
+  title,
+  sections,
+}: Pick<Song, 'title' | 'sections'>): string | null {
+  const bars = sections
+    .flatMap(({ lines }) => lines)
+    .reduce((sum, line) => sum + line.bars.length, 0);
+  if (bars <= MOST_BARS_ON_PAPER) return null;
+  const [has, most] = [bars, MOST_BARS_ON_PAPER].map((count) => count.toLocaleString('en-GB'));
+  return `“${title}” has ${has} written bars; ${most} is the most that go on paper.`;
+}
+
 /**
  * Lays a song out for paper.
+ * @throws RangeError where the song is too long for it (`tooLongForPaper`)
  * @param engrave draws staves, where the wish asks for them; without it the path is drawn
  * @example songSheet(song, USUAL_SHEET).pages.length // 1
  */
@@ -78,6 +99,8 @@ export function songPages(
   engrave: Engraver | null,
   before = '',
 ): Sheet & { size: number } {
+  const tooLong = tooLongForPaper(song);
+  if (tooLong !== null) throw new RangeError(tooLong);
   const { width, height } = paperOf(wish);
   const { song: put, left } = putBefore(song, wish.audience, wish.instrument);
   const arranged = arrangement(put);

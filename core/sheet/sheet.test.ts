@@ -9,7 +9,7 @@ import { INSTRUMENTS } from '../neck';
 import { tries } from '../properties.test-kit';
 import { newSong } from '../song';
 import { onInstrument, putBefore, readAudience } from './forWhom';
-import { songSheet, USUAL_SHEET } from './layout';
+import { songSheet, tooLongForPaper, USUAL_SHEET } from './layout';
 import { type Item, MARGIN, placed, shortened, textWidth, wrapped } from './paper';
 import { sheetPdf } from './pdf';
 
@@ -154,6 +154,26 @@ describe('a sheet', () => {
         songSheet(song, { ...USUAL_SHEET, audience: 'leader' }).pages.flatMap(({ items }) => items),
       ),
     ).toContain('Bass notes');
+  });
+
+  it('is there for five hundred written bars, and says before it begins where there are more', () => {
+    const long = (bars: number) => ({
+      ...song,
+      sections: [
+        {
+          ...song.sections[0]!,
+          lines: Array.from({ length: bars }, () => song.sections[0]!.lines[0]!).map((line) => ({
+            ...line,
+            bars: line.bars.slice(0, 1),
+          })),
+        },
+      ],
+    });
+    expect(tooLongForPaper(long(500))).toBeNull();
+    expect(tooLongForPaper(long(501))).toBe(
+      '“Weir” has 501 written bars; 500 is the most that go on paper.',
+    );
+    expect(() => songSheet(long(501), USUAL_SHEET)).toThrow(RangeError);
   });
 
   it('is larger where it is asked for, on the paper that is asked for', () => {

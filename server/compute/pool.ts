@@ -5,8 +5,11 @@ import type { Compute } from './tasks';
 
 /** The largest valid song takes about a second here; machines of players may be several times slower. */
 const SECONDS = 20;
-const MEGABYTES = 512;
 const THREADS = 2;
+/** Of the heap, for all threads together. */
+const MEGABYTES = 512;
+/** Of a thread's share, what is for things that are gone at once. */
+const YOUNG_MEGABYTES = 32;
 /** Requests that may wait for a thread; more are refused at once. */
 const WAITING = 64;
 /** Seconds after which a request that was refused for that may come again. */
@@ -21,14 +24,18 @@ export interface Pool {
  * Threads that work things out from songs, so that the one that answers requests never does. A task that
  * takes too long or too much memory is ended with its thread and answered with 503; others go on.
  * @param worker path of the built worker
+ * @param megabytes of the heap of one thread
  */
-export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTES): Pool {
+export function openPool(worker: string, seconds = SECONDS, megabytes = MEGABYTES / THREADS): Pool {
   const pool = new Piscina({
     filename: worker,
     minThreads: 0,
     maxThreads: THREADS,
     idleTimeout: 30_000,
-    resourceLimits: { maxOldGenerationSizeMb: megabytes },
+    resourceLimits: {
+      maxYoungGenerationSizeMb: Math.min(YOUNG_MEGABYTES, megabytes / 2),
+      maxOldGenerationSizeMb: Math.max(1, megabytes - YOUNG_MEGABYTES),
+    },
   });
   // A thread that ran out of memory also tells the pool; its task is already answered.
   pool.on('error', () => {});

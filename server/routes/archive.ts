@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { archiveSettingsSchema } from '#core';
 import { lookIntoArchive, makeArchive, takeArchive } from '../archive';
 import type { Database } from '../database';
+import { jsonUpTo } from '../bounds';
 import { check, Refusal } from '../errors';
 import { sendWhole } from './send';
 
@@ -40,7 +41,7 @@ export function archiveRoutes(database: Database, folder: string | null) {
   const router = Router();
   const zipped = express.raw({ limit: LARGEST, type: 'application/zip' });
 
-  router.post('/', express.json({ limit: '1mb' }), async (request, response) => {
+  router.post('/', jsonUpTo('1mb'), async (request, response) => {
     const { settings, recordings } = check(archiveSettingsSchema, (request.body as unknown) ?? {});
     const day = new Date().toISOString().slice(0, 10);
     const bytes = await makeArchive(database, settings, recordings ? folder : null);

@@ -100,10 +100,19 @@ export function columnsOf({ madeAt, place, ...rest }: Entry): EntryColumns {
 }
 
 /** A row as it is sent; null for one that a later version wrote and this one cannot read. */
-export function entryOfRow(row: EntryRow): Entry | null {
-  const { madeAt, placeFrom, placeTo, ...rest } = row.get({ plain: true }) as EntryColumns;
+export const entryOfRow = (row: EntryRow): Entry | null =>
+  entryOfColumns(row.get({ plain: true }) as EntryColumns);
+
+/** The same of a row as the data file has it, which is read several times as fast. */
+function entryOfColumns({ madeAt, placeFrom, placeTo, ...rest }: EntryColumns): Entry | null {
   const place = placeFrom !== null && placeTo !== null ? { from: placeFrom, to: placeTo } : null;
-  const read = entrySchema.safeParse({ ...rest, madeAt: new Date(madeAt).toISOString(), place });
+  const read = entrySchema.safeParse({
+    ...rest,
+    // SQLite has no truth, only 0 and 1.
+    whole: Boolean(rest.whole),
+    madeAt: new Date(madeAt).toISOString(),
+    place,
+  });
   return read.success ? read.data : null;
 }
 
@@ -171,8 +180,10 @@ async function rowsOf(
     throw new Refusal(400, { error: `after: ${message}`, problems: [{ path: 'after', message }] });
   }
   const [at, id] = cursor ? [Number(cursor[1]), cursor[2]!] : [0, ''];
+  // The first bound is what the index is read from; the rest only tells rows of one moment apart.
   const later = cursor && {
-    [Op.or]: [{ madeAt: { [Op.lt]: at } }, { madeAt: at, id: { [Op.lt]: id } }],
+    madeAt: { [Op.lte]: at },
+    [Op.or]: [{ madeAt: { [Op.lt]: at } }, { id: { [Op.lt]: id } }],
   };
   const rows = await entries.findAll({
     where: later ? { [Op.and]: [where, later] } : where,
@@ -181,17 +192,18 @@ async function rowsOf(
       ['id', 'DESC'],
     ],
     limit: limit + 1,
+    raw: true,
   });
   const page = rows.slice(0, limit);
   const last = page.at(-1);
   return {
-    entries: page.flatMap((row) => entryOfRow(row) ?? []),
+    entries: page.flatMap((row) => entryOfColumns(row) ?? []),
     next: rows.length > limit && last ? `${last.madeAt}~${last.id}` : null,
   };
 }
 
 /** Rows that are read at once where all are asked for: others get their turn in between. */
-const READ_AT_ONCE = 500;
+const READ_AT_ONCE = 200;
 
 /** All rows that a filter lets through, the newest first, some at a time. */
 export async function* allOf(

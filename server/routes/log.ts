@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
-import express, { Router } from 'express';
+import { Router } from 'express';
 import { z } from 'zod';
 import {
   changeEntrySchema,
@@ -16,7 +16,7 @@ import {
   planCalendar,
   saidTroubleSchema,
 } from '#core';
-import { bounded, boundedTo } from '../bounds';
+import { bounded, boundedTo, jsonUpTo } from '../bounds';
 import type { Database } from '../database';
 import { rememberedIn } from '../remembered';
 import { check, Refusal } from '../errors';
@@ -89,8 +89,8 @@ export function logRoutes(database: Database) {
   const remember = rememberedIn(sequelize);
   const router = Router();
   // A player's own file may be longer than any document.
-  router.use('/many', express.json({ limit: '8mb' }), boundedTo(MOST_LOG_ROWS));
-  router.use(/^(?!\/many$)/, express.json({ limit: '1mb' }), bounded);
+  router.use('/many', jsonUpTo('8mb'), boundedTo(MOST_LOG_ROWS));
+  router.use(/^(?!\/many$)/, jsonUpTo('1mb'), bounded);
 
   router.get('/', async (request, response) => {
     const { after, limit, ...rest } = check(pageSchema, request.query);
@@ -232,7 +232,9 @@ export function logRoutes(database: Database) {
       });
       for (let from = 0; from < fresh.length; from += AT_ONCE) {
         const some = fresh.slice(from, from + AT_ONCE);
-        await entries.bulkCreate(some.map(columnsOf), { transaction });
+        await sequelize
+          .getQueryInterface()
+          .bulkInsert(entries.getTableName(), some.map(columnsOf), { transaction });
       }
       return fresh.length;
     });

@@ -1,4 +1,4 @@
-import express, { type Request, Router } from 'express';
+import { type Request, Router } from 'express';
 import {
   MOST_BARS_PLAYED,
   type RecordingInfo,
@@ -10,7 +10,7 @@ import {
 } from '#core';
 import { z } from 'zod';
 import type { Database } from '../database';
-import { boundedTo } from '../bounds';
+import { boundedTo, jsonUpTo } from '../bounds';
 import { check, noRange, Refusal } from '../errors';
 import type { RecordingRow } from '../models';
 import { alone, dropFile, keepFile, NoRecording, recordingsFolder } from '../recordings';
@@ -113,17 +113,12 @@ export function recordingRoutes(
     response.json(row && infoOf(row));
   });
 
-  router.put(
-    '/map',
-    express.json({ limit: '1mb' }),
-    longBounded,
-    async (request: Request, response) => {
-      const known = check(recordingMapSchema, request.body);
-      const row = await rowOf(request);
-      await row.update({ map: JSON.stringify(known) });
-      response.json(infoOf(row));
-    },
-  );
+  router.put('/map', jsonUpTo('1mb'), longBounded, async (request: Request, response) => {
+    const known = check(recordingMapSchema, request.body);
+    const row = await rowOf(request);
+    await row.update({ map: JSON.stringify(known) });
+    response.json(infoOf(row));
+  });
 
   return router;
 }

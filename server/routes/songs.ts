@@ -15,6 +15,7 @@ import {
   songSchema,
   readAudience,
   type SongSummary,
+  tooLongForPaper,
   USUAL_SHEET,
 } from '#core';
 import { z } from 'zod';
@@ -130,6 +131,8 @@ export function songRoutes(database: Database, compute: Compute) {
   router.get('/:id/sheet.pdf', async (request, response) => {
     const { for: whom, ...wish } = check(sheetQuery, request.query);
     const { document } = await find(request);
+    const tooLong = tooLongForPaper(document);
+    if (tooLong !== null) throw new Refusal(422, { error: tooLong });
     const sheet = { ...USUAL_SHEET, ...wish, ...whom };
     const bytes = await compute('sheet', document, { sheet });
     const name = `${fileName(document.title)}.pdf`;

@@ -14,7 +14,7 @@ import {
   tempoSchema,
 } from '#core';
 import { z } from 'zod';
-import { boundedTo } from '../bounds';
+import { boundedTo, jsonUpTo } from '../bounds';
 import type { Compute } from '../compute/tasks';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
@@ -84,7 +84,7 @@ export function takeRoutes(
   const isJson = (request: { headers: Record<string, unknown> }) =>
     /json/i.test(String(request.headers['content-type'] ?? ''));
   const bodies = [
-    express.json({ limit: '4mb', type: isJson }),
+    jsonUpTo('4mb', isJson),
     express.raw({ limit: LARGEST, type: (request) => !isJson(request as never) }),
     boundedTo(MOST_ONSETS),
   ];
@@ -120,54 +120,49 @@ export function takeRoutes(
     );
   });
 
-  router.post(
-    '/',
-    express.json({ limit: '4mb' }),
-    boundedTo(MOST_ONSETS),
-    async (request: Request, response) => {
-      const { id, document } = await find(request);
-      const { id: own, madeAt, judgement, ...taken } = check(createTakeSchema, request.body);
-      const { trouble, sentence } = judgement.verdict;
-      const row = { ...stampOf({ id: own, madeAt }), songId: id };
-      const bars = playedBars(document).length;
-      const entry = entryOf({
-        ...taken,
-        id: row.id,
-        madeAt: row.madeAt.toISOString(),
-        kind: 'take',
-        songId: id,
-        song: document.title,
-        instrument: document.instrument.name,
-        rung: taken.rung ?? 'song',
-        hands: taken.hands ?? 'both',
-        whole: taken.from === 1 && taken.to >= bars,
-        ...takeFigures(judgement, bars),
-      });
-      const made = await once(
-        () => (own === undefined ? Promise.resolve(null) : takes.findByPk(own)),
-        () =>
-          whole(sequelize, async (transaction) => {
-            const kept = await takes.create(
-              {
-                ...row,
-                ...taken,
-                rung: taken.rung ?? null,
-                hands: taken.hands ?? null,
-                answer: null,
-                trouble,
-                sentence,
-                judgement: JSON.stringify(judgement),
-              },
-              { transaction },
-            );
-            await addEntry(database, entry, transaction);
-            return kept;
-          }),
-      );
-      if (made.kept.songId !== id) refuse('id', 'is a take of another song');
-      response.status(made.isNew ? 201 : 200).json(summaryOfRow(made.kept));
-    },
-  );
+  router.post('/', jsonUpTo('4mb'), boundedTo(MOST_ONSETS), async (request: Request, response) => {
+    const { id, document } = await find(request);
+    const { id: own, madeAt, judgement, ...taken } = check(createTakeSchema, request.body);
+    const { trouble, sentence } = judgement.verdict;
+    const row = { ...stampOf({ id: own, madeAt }), songId: id };
+    const bars = playedBars(document).length;
+    const entry = entryOf({
+      ...taken,
+      id: row.id,
+      madeAt: row.madeAt.toISOString(),
+      kind: 'take',
+      songId: id,
+      song: document.title,
+      instrument: document.instrument.name,
+      rung: taken.rung ?? 'song',
+      hands: taken.hands ?? 'both',
+      whole: taken.from === 1 && taken.to >= bars,
+      ...takeFigures(judgement, bars),
+    });
+    const made = await once(
+      () => (own === undefined ? Promise.resolve(null) : takes.findByPk(own)),
+      () =>
+        whole(sequelize, async (transaction) => {
+          const kept = await takes.create(
+            {
+              ...row,
+              ...taken,
+              rung: taken.rung ?? null,
+              hands: taken.hands ?? null,
+              answer: null,
+              trouble,
+              sentence,
+              judgement: JSON.stringify(judgement),
+            },
+            { transaction },
+          );
+          await addEntry(database, entry, transaction);
+          return kept;
+        }),
+    );
+    if (made.kept.songId !== id) refuse('id', 'is a take of another song');
+    response.status(made.isNew ? 201 : 200).json(summaryOfRow(made.kept));
+  });
 
   const rowOf = async (request: Request) => {
     const { id } = await find(request);
@@ -181,16 +176,12 @@ export function takeRoutes(
     response.json(readable(await rowOf(request)));
   });
 
-  router.put(
-    '/:take/answer',
-    express.json({ limit: '64kb' }),
-    async (request: Request, response) => {
-      const { answer } = check(takeAnswerSchema, request.body);
-      const row = await rowOf(request);
-      await row.update({ answer: answer || null });
-      response.json({ answer });
-    },
-  );
+  router.put('/:take/answer', jsonUpTo('64kb'), async (request: Request, response) => {
+    const { answer } = check(takeAnswerSchema, request.body);
+    const row = await rowOf(request);
+    await row.update({ answer: answer || null });
+    response.json({ answer });
+  });
 
   // The sound of a take that is not kept is sent along, and is in the file alone.
   const sound = express.raw({ limit: LARGEST_RECORDING, type: () => true });
