@@ -57,6 +57,13 @@ export function toleranceOf(seconds: Seconds[]): Milliseconds {
   return Math.round(Math.max(LEAST_TOLERANCE, Math.min(MOST_TOLERANCE, SHARE_OF_GAP * shortest)));
 }
 
+/** The start of what hardly stands out is known half as well. */
+const FAINT_TOLERANCE = 2;
+
+/** Whether a stroke was heard where it was meant, as far as its start is known. */
+export const isInTime = ({ heard }: Judged, tolerance: Milliseconds): boolean =>
+  heard !== null && Math.abs(heard.off) <= tolerance * (heard.faint ? FAINT_TOLERANCE : 1);
+
 /** Count, missed, median and spread of some strokes. */
 export function groupOf(strokes: Judged[], tolerance: Milliseconds) {
   const offs = strokes.flatMap(({ heard }) => (heard ? [heard.off] : []));

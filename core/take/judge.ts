@@ -121,10 +121,14 @@ export function judgeSound(
 ): TakeJudgement {
   const low = lowered(recording);
   const bass = lowered(low, BASS_RATE);
-  const { strokes: heard, maybe } = soundsOf(low);
+  const sounds = soundsOf(low);
   const expected = expectedOf(arranged, part);
-  const usual = heard.length > 0 ? median(heard.map(({ strength }) => strength)) : 0;
-  const faint = maybe.filter(({ strength }) => strength >= LEAST_OF_USUAL * usual);
+  const usual = median([0, ...sounds.strokes.map(({ strength }) => strength)]);
+  const share = ({ strength }: Heard) => strength / usual;
+  const likely = sounds.maybe.filter((one) => share(one) >= LIKELY);
+  const faint = sounds.maybe.filter((one) => share(one) >= LEAST_OF_USUAL && share(one) < LIKELY);
+  const weak = new Set(likely);
+  const heard = [...sounds.strokes, ...likely].sort((a, b) => a.seconds - b.seconds);
   const laid = layTake(heard, expected, 'sound', faint);
   if ('reason' in laid) return unjudged(arranged, laid.reason);
   const { alignment } = laid;
@@ -172,10 +176,10 @@ export function judgeSound(
   const ways = directionsOf(
     told.map(([at, { place }]) => ({ place, meant: expected.strikes[at]!.strike.dir })),
   );
-  const sounds = new Map(
+  const soundOf = new Map(
     told.map(([at, { place: _, ...sound }], index) => [at, { ...sound, direction: ways[index]! }]),
   );
-  return judged(arranged, expected, heard, alignment, sounds, 'sound', again);
+  return judged(arranged, expected, heard, alignment, soundOf, 'sound', { again, weak });
 }
 
 /**
@@ -227,6 +231,8 @@ const unknownSound = (strike: Strike): StrokeSound => ({
 const SECOND_LOOK: Seconds = 0.045;
 /** And stands out by this share of what strokes usually do: what is left of one, and not of the noise. */
 const LEAST_OF_USUAL = 0.45;
+/** From this share on it is taken for a stroke from the start: where strings ring, strokes stand out little. */
+const LIKELY = 0.55;
 
 /**
  * Strokes that were meant and seem left out, where something may be one: a stroke over strings that ring alike hardly
@@ -324,6 +330,14 @@ function lateBeyond(all: Judged[], added: Added[], beat: Seconds, at: (place: nu
   return new Map(alike.map(({ one, found }) => [one, found]));
 }
 
+/** What stands out so little that it is only a stroke where one was meant. */
+interface Doubtful {
+  /** By its place: strokes that were found there at the second look. */
+  again?: Map<number, Heard>;
+  /** Taken for strokes from the start; none of them is one too many, and their starts are not sure. */
+  weak?: Set<Heard>;
+}
+
 function judged(
   arranged: Arrangement,
   expected: Expected,
@@ -331,7 +345,7 @@ function judged(
   alignment: Alignment,
   sounds: Map<number, StrokeSound>,
   came: 'sound' | 'onsets',
-  again: Map<number, Heard> = new Map(),
+  { again = new Map(), weak = new Set() }: Doubtful = {},
 ): TakeJudgement {
   const { strikes, beat, bars } = expected;
   const usual = median(alignment.matches.map((match) => heard[match.heard]!.strength));
@@ -350,7 +364,9 @@ function judged(
       seconds: moment.seconds,
       off: (moment.seconds - alignment.at(match.expected)) * 1000,
       loudness: moment.loudness,
-      faint: strikes[match.expected]!.strike.kind === 'bass' && moment.strength < HARDLY * usual,
+      faint:
+        weak.has(moment) ||
+        (strikes[match.expected]!.strike.kind === 'bass' && moment.strength < HARDLY * usual),
       ...sounds.get(match.expected)!,
     };
   }
@@ -369,7 +385,7 @@ function judged(
   const places = alignment.matches.map((match) => match.expected);
   const beside: Added[] = alignment.added
     .map((index) => heard[index]!)
-    .filter((moment) => counts(moment, usual, played, alignment, beat, came))
+    .filter((moment) => !weak.has(moment) && counts(moment, usual, played, alignment, beat, came))
     .map(({ seconds }) => {
       const next = order.findIndex((one) => one > seconds);
       return { seconds, after: places[(next < 0 ? order.length : next) - 1] ?? 0 };

@@ -15,7 +15,7 @@ import {
   upsSoft,
 } from './findSound';
 import { afterMiss, densestBar, type Evidence, type Found, heardOf, isMissing } from './findings';
-import type { Judged } from './groups';
+import { isInTime, type Judged } from './groups';
 
 /**
  * Clean, in one place: of the strokes that are meant in the bars played, at least this share is heard and in time, and no
@@ -112,7 +112,7 @@ function inAll(evidence: Evidence, good: number, meant: number): Found | null {
   const { played, added, tolerance } = evidence;
   if (good >= CLEAN_SHARE * meant && added.length <= MOST_ADDED * meant) return null;
   const out = played.filter(isMissing);
-  const off = heardOf(played).filter(({ heard }) => Math.abs(heard!.off) > tolerance);
+  const off = heardOf(played).filter((one) => !isInTime(one, tolerance));
   const parts = [
     out.length > 0 && `${out.length} left out`,
     off.length > 0 && `${off.length} early or late`,
@@ -176,9 +176,7 @@ export function verdictOf(
   );
   const heard = heardOf(played);
   const meant = played.filter(({ counts }) => counts).length;
-  const good = heard.filter(
-    (one) => Math.abs(one.heard!.off) <= tolerance && !wrong.has(one),
-  ).length;
+  const good = heard.filter((one) => isInTime(one, tolerance) && !wrong.has(one)).length;
   const soft = played.length - meant;
   const counted = { meant, heard: heard.length, good, soft };
   const count = `${good} of ${plural(meant, 'stroke')} within ${tolerance} ms`;
