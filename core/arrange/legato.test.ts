@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { parsePattern, say } from '../stroke';
+
 import { newPattern } from '../pattern';
+import { said } from '../pattern/said.test-kit';
+import { say } from '../stroke';
 import { newSong } from '../song';
 import { METERS } from '../time';
 import { dryMix, USUAL_LEVELS, voices } from '../sound';
@@ -10,11 +12,7 @@ import { arrange } from '.';
 
 /** What the fretting hand sounds by itself, worked out by hand. */
 
-function patternOf(words: string) {
-  const reading = parsePattern(words, newPattern(METERS['4/4']));
-  if ('problem' in reading) throw new Error(reading.problem.message);
-  return reading.pattern;
-}
+const patternOf = (words: string) => said(words, newPattern(METERS['4/4']));
 
 function songOf(words: string, progression = 'A', over: Partial<Song> = {}): Song {
   const song = newSong({ title: 'Lock', instrument: 'guitar', progression });

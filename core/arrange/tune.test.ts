@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { commands, rhythmCommands } from '../edit';
 import { fills, fretChord, guessKey, INSTRUMENTS, lineFingers, lineWords, moveLine } from '../neck';
 import { newPattern } from '../pattern';
+import { said } from '../pattern/said.test-kit';
 import { type Song, tooMuch, type TuneMeets } from '../schema';
 import { newSong, readTune, sayTune } from '../song';
-import { parsePattern } from '../stroke';
 import { METERS } from '../time';
 import { tries } from '../properties.test-kit';
 import { arrange, tuneTurns } from '.';
@@ -22,11 +22,11 @@ function notesOf(text: string) {
 }
 
 function songOf(words: string, text: string, meets?: TuneMeets): Song {
-  const said = parsePattern(words, newPattern(four));
-  if ('problem' in said) throw new Error(said.problem.message);
   const song = { ...newSong({ title: 'Sluice', instrument: 'guitar', progression: 'C | G' }) };
   const tune = { notes: notesOf(text), ...(meets && { meets }) };
-  return rhythmCommands.setTune(place, tune).apply({ ...song, pattern: said.pattern });
+  return rhythmCommands
+    .setTune(place, tune)
+    .apply({ ...song, pattern: said(words, newPattern(four)) });
 }
 
 /** The strikes of the first bar: beat, kind, and strings with frets. */

@@ -264,7 +264,10 @@ function read({ name, meter, words, tags, arm, feel }: Row): Pattern {
     ...(feel && { feel }),
   };
   const reading = parsePattern(words, base);
-  if ('problem' in reading) throw new Error(`${name}: ${reading.problem.message}`);
+  if (!('pattern' in reading)) {
+    const why = 'problem' in reading ? reading.problem.message : 'it may be meant in several ways';
+    throw new Error(`${name}: ${why}`);
+  }
   return patternSchema.parse(reading.pattern);
 }
 

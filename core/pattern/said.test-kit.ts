@@ -10,6 +10,8 @@ import { parsePattern } from '../stroke';
  */
 export function said(words: string, on: Pattern = newPattern(METERS['4/4'])): Pattern {
   const reading = parsePattern(words, on);
+  // Where several may be meant, the likeliest.
+  if ('choice' in reading) return reading.choice.fits[0]!.pattern;
   if (!('pattern' in reading)) throw new Error(`${words}: ${reading.problem.message}`);
   return reading.pattern;
 }

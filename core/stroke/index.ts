@@ -9,4 +9,5 @@ export * from './picked';
 export * from './legato';
 export * from './labels';
 export * from './notation';
+export * from './counts';
 export * from './say';

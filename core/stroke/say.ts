@@ -6,9 +6,10 @@ import {
   type PatternBeat,
   type Stroke,
 } from '../schema';
-import { isCompound } from '../time';
+import { type CountVocabulary, isCompound } from '../time';
 import { naturalDirections } from './arm';
-import { divisions, slots } from './grid';
+import { onlyNumbers, readCounts } from './counts';
+import { divisions, slots, strokeDirection } from './grid';
 import { isJoiner, isModifier, readStrokes, sayStroke, type SpokenStroke } from './notation';
 
 /**
@@ -29,7 +30,7 @@ export function say(pattern: Pattern): string {
     .join('');
 }
 
-/** A pattern near to what was said, where it does not fit as it is. */
+/** A pattern that what was said may mean, or one near to it where it does not fit as it is. */
 export interface NearFit {
   label: string;
   pattern: Pattern;
@@ -43,7 +44,18 @@ export interface SayProblem {
   fits: NearFit[];
 }
 
-export type SayReading = { pattern: Pattern } | { problem: SayProblem };
+/** What may be meant in several ways, the likeliest first: nobody guesses which. */
+export interface SayChoice {
+  asks: string;
+  fits: NearFit[];
+}
+
+export type SayReading = { pattern: Pattern } | { choice: SayChoice } | { problem: SayProblem };
+
+export interface SayOptions {
+  /** How the player counts; syllables are read only where they are chosen. */
+  vocabulary?: CountVocabulary | undefined;
+}
 
 /** A stroke as it was said, and where in the text. */
 interface SaidStroke {
@@ -114,23 +126,74 @@ const fillBeats = (groups: SaidStroke[][], beats: number) =>
   groups.length === beats && groups.every((group) => divisionOf(group.length));
 
 /**
- * Reads a pattern from words, letters or arrows; see `notation.ts` for the words.
+ * Reads a pattern from words, letters or arrows, see `notation.ts` for the words; or from counts, see `counts.ts`.
  *
- * Where there are as many groups between commas as beats, each group fills its beat. Otherwise the
- * strokes are fitted to the arm: downs fall on the numbers, ups on the &s, and what is passed over is
- * missed; the coarsest grid that holds them is taken. Bars may be set apart by `|`.
+ * Commas set beats apart, and bars may be set apart by `|`. Without commas the strokes are fitted to the arm: downs fall
+ * on the numbers, ups on the &s, and what is passed over is missed; the coarsest grid that holds them is taken. What is
+ * shorter than the pattern, or may be meant in more than one way, is asked and not guessed.
  *
  * @param base gives the meter, the length, the arm and the name
- * @returns the pattern; or the place that cannot be read, why, and what would fit
+ * @returns the pattern; or what it may mean, the likeliest first; or the place that cannot be read, why, and what would fit
  * @example parsePattern('D DU -UDU', newPattern(METERS['4/4'])) // down on 1, down up on 2, up after 3, down up on 4
  */
-export function parsePattern(text: string, base: Pattern): SayReading {
+export function parsePattern(text: string, base: Pattern, options: SayOptions = {}): SayReading {
+  const counted = readCounts(text, base, options.vocabulary);
+  if (!counted) return parseWords(text, base);
+  const bare = onlyNumbers(text);
+  // Beats go up, and begin again on the first; strings go any way.
+  if (bare && !risesAsBeats(text)) return parseWords(text, base);
+  const words = bare ? fitsOf(parseWords(text, base)) : [];
+  if ('problem' in counted) {
+    return words.length > 0 ? asked(words, base) : { problem: { ...counted.problem, fits: [] } };
+  }
+  const counts = counted.fits.flatMap(({ label, pattern }) =>
+    toLength(pattern, base).map((fit) => ({
+      label: counted.fits.length > 1 ? both(label, fit.label) : fit.label,
+      pattern: fit.pattern,
+    })),
+  );
+  if (words.length === 0) return asked(counts, base);
+  // A line of bare numbers may be beats or strings.
+  const picks = slots(base).some(({ stroke }) => stroke.kind === 'pick');
+  const beats = counts.map((fit) => ({ ...fit, label: both('On these beats', fit.label) }));
+  const strings = words.map((fit) => ({ ...fit, label: both('These strings', fit.label) }));
+  return asked(picks ? [...strings, ...beats] : [...beats, ...strings], base);
+}
+
+function risesAsBeats(text: string): boolean {
+  const numbers = (text.match(/\d+/g) ?? []).map(Number);
+  return numbers.every((one, at) => at === 0 || one > numbers[at - 1]! || one === 1);
+}
+
+const both = (one: string, other: string) =>
+  other === '' ? one : `${one}, ${other[0]!.toLowerCase()}${other.slice(1)}`;
+
+const fitsOf = (reading: SayReading): NearFit[] => {
+  if ('pattern' in reading) return [{ label: '', pattern: reading.pattern }];
+  return 'choice' in reading ? reading.choice.fits : [];
+};
+
+/** One reading is taken, also among several where it is what is there already; several are asked. */
+function asked(fits: NearFit[], base: Pattern): SayReading {
+  const [first] = fits;
+  const beats = JSON.stringify(base.beats);
+  const same = fits.find(({ pattern }) => JSON.stringify(pattern.beats) === beats);
+  if (same) return { pattern: same.pattern };
+  if (fits.length === 1) return { pattern: first!.pattern };
+  return { choice: { asks: 'Which is meant?', fits } };
+}
+
+/** Reads strokes by their words, letters or arrows. */
+function parseWords(text: string, base: Pattern): SayReading {
   const bars = readGroups(text);
   if (!Array.isArray(bars)) return { problem: { ...bars, fits: [] } };
   const all = bars.flat();
-  if (fillBeats(all, base.beats.length)) return { pattern: byBeats(all, base) };
-  if (bars.length === 1) return inThrees(all.flat(), base) ?? byArm(all.flat(), base);
-
+  if (fillBeats(all, base.beats.length)) return asMeant(byBeats(all, base), base);
+  if (bars.length === 1) {
+    const [groups] = bars;
+    const reading = groups!.length > 1 ? byCommas(groups!, base) : inOneLine(groups!.flat(), base);
+    return 'pattern' in reading ? asMeant(reading.pattern, base) : reading;
+  }
   const beats: PatternBeat[] = [];
   for (const bar of bars) {
     if (beats.length + base.meter.beats > Math.min(MOST_BEATS, base.meter.beats * 8)) {
@@ -144,7 +207,170 @@ export function parsePattern(text: string, base: Pattern): SayReading {
     if ('problem' in reading) return reading;
     beats.push(...reading.pattern.beats);
   }
-  return { pattern: { ...base, beats } };
+  return asMeant({ ...base, beats }, base);
+}
+
+/** Groups between commas: each is a beat, in a pattern of any length. */
+function byCommas(groups: SaidStroke[][], base: Pattern): SayReading {
+  const beats = base.beats.length;
+  const strokes = groups.flat();
+  if (!groups.every((group) => divisionOf(group.length))) return fitted(strokes, base);
+  if (groups.length > beats) {
+    const isWhole = groups.length % base.meter.beats === 0;
+    const most = Math.min(MOST_BEATS, 8 * base.meter.beats);
+    if (!isWhole || groups.length > most) return fitted(strokes, base);
+    return { pattern: byBeats(groups, base) };
+  }
+  const spread = byArm(strokes, base);
+  const whole =
+    'pattern' in spread && lastBeatOf(spread.pattern) === beats - 1
+      ? [{ label: 'Over the whole pattern', pattern: spread.pattern }]
+      : [];
+  const once = toLength(byBeats(groups, base), base);
+  // Beats alike are beats; halves of a bar that differ were likely meant to fill it.
+  const alike = groups.every((group) => group.length === groups[0]!.length);
+  return asked(
+    alike && beats % groups.length === 0 ? [...once, ...whole] : [...whole, ...once],
+    base,
+  );
+}
+
+/** Strokes in a row without commas. */
+function inOneLine(strokes: SaidStroke[], base: Pattern): SayReading {
+  return inThrees(strokes, base) ?? fitted(strokes, base);
+}
+
+/** Strokes fitted to the arm; asked where they end before the pattern does, or go with it only in sixteenths. */
+function fitted(strokes: SaidStroke[], base: Pattern): SayReading {
+  const reading = byArm(strokes, base);
+  if (!('pattern' in reading)) return reading;
+  const { pattern } = reading;
+  const last = lastBeatOf(pattern);
+  if (last < base.beats.length - 1) {
+    return asked(toLength({ ...pattern, beats: pattern.beats.slice(0, last + 1) }, base), base);
+  }
+  const [usual] = gridsFor(base);
+  const passes = strokes.length < slots(pattern).length - 1;
+  if (pattern.beats[0]!.division === usual || !passes) return { pattern };
+  const near = nearFits(strokes, base, gridsFor(base), pattern).slice(0, -1);
+  return asked([{ label: 'In sixteenths', pattern }, ...near], base);
+}
+
+/** The last beat in which anything is struck, from 0. */
+function lastBeatOf(pattern: Pattern): number {
+  return Math.max(
+    0,
+    pattern.beats.findLastIndex(({ slots: strokes }) =>
+      strokes.some(({ kind }) => kind !== 'miss'),
+    ),
+  );
+}
+
+/** What a pattern may be that is shorter than the one it is said for: again, slower, or once. */
+function toLength(said: Pattern, base: Pattern): NearFit[] {
+  const [short, long] = [said.beats.length, base.beats.length];
+  if (short >= long) return [{ label: '', pattern: said }];
+  const bar = base.meter.beats;
+  const rest = (beats: number) => emptyBeats(beats, said.beats.at(-1)!.division);
+  const fits: NearFit[] = [];
+  const times = long / short;
+  if (Number.isInteger(times)) {
+    const beats = Array.from({ length: times }, () => said.beats).flat();
+    const again = turned({ ...base, beats });
+    fits.push({
+      label: short === bar ? 'In every bar' : 'Once through, then again',
+      pattern: again,
+    });
+  }
+  const slower = Number.isInteger(times) ? stretched(said, times) : null;
+  if (slower && long > bar && long % bar === 0) {
+    fits.push({ label: `Over ${long / bar} bars`, pattern: slower });
+  }
+  const once = { ...base, beats: [...said.beats, ...rest(long - short)] };
+  fits.push({
+    label: short === bar ? 'In the first bar only' : 'Once, then nothing',
+    pattern: once,
+  });
+  return fits;
+}
+
+/** A pattern repeated: strums go on with the arm where it comes round another way. */
+function turned(pattern: Pattern): Pattern {
+  const natural = naturalDirections(pattern);
+  let slot = 0;
+  const beats = pattern.beats.map((beat) => ({
+    ...beat,
+    slots: beat.slots.map((stroke) => {
+      const dir = natural[slot++]!;
+      return stroke.kind !== 'strum' && 'dir' in stroke ? { ...stroke, dir } : stroke;
+    }),
+  }));
+  return { ...pattern, beats };
+}
+
+/** The same strokes, each beat so many beats long; null where no grid holds them. */
+function stretched({ beats, ...base }: Pattern, times: number): Pattern | null {
+  const longer: PatternBeat[] = [];
+  for (const { division, slots: strokes } of beats) {
+    const each = division / times;
+    if (each >= 1) {
+      const inBeat = divisionOf(each);
+      if (!inBeat) return null;
+      for (let at = 0; at < strokes.length; at += each) {
+        longer.push({ division: inBeat, slots: strokes.slice(at, at + each) });
+      }
+      continue;
+    }
+    if (times % division !== 0) return null;
+    for (const stroke of strokes) {
+      longer.push({ division: 1, slots: [stroke] }, ...emptyBeats(times / division - 1, 1));
+    }
+  }
+  return { ...base, beats: longer };
+}
+
+/** So many strokes against the arm are no slip of the tongue. */
+const MEANT = 2;
+
+/**
+ * A whole pattern whose directions are said is meant so: it is asked whether the hand plays all downs, or has directions
+ * of its own, before any stroke is called against the arm.
+ */
+function asMeant(pattern: Pattern, base: Pattern): SayReading {
+  const { school } = pattern.arm;
+  if (JSON.stringify(pattern.beats) === JSON.stringify(base.beats)) return { pattern };
+  if (school === 'free' || school === 'all-downs' || base.meant?.includes('against')) {
+    return { pattern };
+  }
+  const natural = naturalDirections(pattern);
+  const before = slots(base).map(({ stroke }) => strokeDirection(stroke));
+  const strums = slots(pattern).filter(({ stroke }) => stroke.kind === 'strum');
+  const against = strums.filter(
+    ({ index, stroke }) =>
+      strokeDirection(stroke) !== natural[index] && strokeDirection(stroke) !== before[index],
+  );
+  if (against.length < MEANT || pattern.beats.length < base.beats.length) return { pattern };
+  const allDown = strums.every(({ stroke }) => strokeDirection(stroke) === 'down');
+  const own = allDown
+    ? { label: 'This hand plays all downs', school: 'all-downs' as const }
+    : { label: 'These directions are meant', school: 'free' as const };
+  let slot = 0;
+  const withArm = pattern.beats.map((beat) => ({
+    ...beat,
+    slots: beat.slots.map((stroke) => {
+      const dir = natural[slot++]!;
+      return stroke.kind === 'strum' ? { ...stroke, dir } : stroke;
+    }),
+  }));
+  return {
+    choice: {
+      asks: 'Which is meant?',
+      fits: [
+        { label: own.label, pattern: { ...pattern, arm: { ...pattern.arm, school: own.school } } },
+        { label: 'Down on the beat, up after it', pattern: { ...pattern, beats: withArm } },
+      ],
+    },
+  };
 }
 
 function emptyBeats(beats: number, division: Division): PatternBeat[] {
@@ -221,7 +447,10 @@ function regroup(strokes: Stroke[], division: Division): PatternBeat[] {
   }));
 }
 
-function byArm(strokes: SaidStroke[], base: Pattern): SayReading {
+function byArm(
+  strokes: SaidStroke[],
+  base: Pattern,
+): { pattern: Pattern } | { problem: SayProblem } {
   const grids = gridsFor(base);
   let best = fitOn(strokes, base, grids[0]!);
   for (const division of grids) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import Textarea from 'primevue/textarea';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import {
   commands,
   type NearFit,
@@ -13,13 +13,16 @@ import {
   spokenWord,
   swungTick,
 } from '#core';
+import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
 
 /** The pattern in words, always in view; typed into, it is read as it is said. */
 const props = defineProps<{ pattern: Pattern }>();
 const songs = useSongStore();
 const player = usePlayerStore();
+const view = useViewStore();
 
 const spoken = computed(() => say(props.pattern));
 const typed = ref(spoken.value);
@@ -29,32 +32,48 @@ const typing = ref(false);
 const LETTERS_A_ROW = 110;
 const rows = computed(() => Math.min(8, Math.ceil((typed.value.length + 1) / LETTERS_A_ROW)));
 
-const reading = computed(() => parsePattern(typed.value, props.pattern));
+/** As it was before the line was typed into: what is typed is read on it, and a line with a mistake puts it back. */
+const before = shallowRef(props.pattern);
+const reading = computed(() =>
+  parsePattern(typed.value, typing.value ? before.value : props.pattern, {
+    vocabulary: view.counting,
+  }),
+);
 const problem = computed(() =>
   typing.value && 'problem' in reading.value ? reading.value.problem : null,
 );
+/** What the line may mean, the likeliest first. */
+const choice = computed(() =>
+  typing.value && 'choice' in reading.value ? reading.value.choice : null,
+);
+const strings = computed(() => songs.song?.instrument.strings.length ?? 6);
 
 // What others change is spoken back; what is being typed is left alone until the field is left.
 watch(spoken, (words) => {
   if (!typing.value) typed.value = words;
 });
 
-/** As it was before the line was typed into: a line with a mistake puts it back. */
-let before = props.pattern;
-
 function hear(text: string | undefined): void {
-  if (!typing.value) before = props.pattern;
+  if (!typing.value) before.value = props.pattern;
   typing.value = true;
   typed.value = (text ?? '').replaceAll('\n', ' ');
   const said = reading.value;
-  const heard = 'pattern' in said ? said.pattern : before;
+  const heard = 'pattern' in said ? said.pattern : before.value;
   if (heard !== props.pattern) songs.runOnRhythm(commands.sayPattern(heard), true);
 }
 
+/** Enter takes the first of several. */
+function enter(): void {
+  const [first] = choice.value?.fits ?? [];
+  if (first) take(first);
+  else settle();
+}
+
 function settle(event?: FocusEvent): void {
-  // The buttons of the nearest fits take the focus; what was typed waits for them.
+  // The buttons of what may be meant take the focus; what was typed waits for them, and for whoever comes back.
   const to = event?.relatedTarget;
   if (to instanceof HTMLElement && to.closest('.fits')) return;
+  if (event && choice.value) return;
   typing.value = false;
   typed.value = spoken.value;
 }
@@ -93,10 +112,11 @@ function readAloud(): void {
       spellcheck="false"
       maxlength="6000"
       :invalid="problem !== null"
-      :aria-describedby="problem ? 'say-problem' : undefined"
+      :aria-describedby="problem ? 'say-problem' : choice ? 'say-choice' : undefined"
       @update:model-value="hear"
       @blur="settle"
-      @keydown.enter.prevent="settle()"
+      @keydown.enter.prevent="enter"
+      @keydown.escape="settle()"
     />
     <Button
       icon="pi pi-volume-up"
@@ -106,6 +126,23 @@ function readAloud(): void {
       title="Read it aloud in time"
       @click="readAloud"
     />
+    <div v-if="choice" id="say-choice" class="choice" role="group" aria-label="Which is meant?">
+      <p class="asks" role="status">{{ choice.asks }} Enter takes the first.</p>
+      <ul class="fits">
+        <li v-for="fit in choice.fits" :key="fit.label">
+          <button type="button" class="fit" @click="take(fit)">
+            <WristPath
+              :pattern="fit.pattern"
+              :strings="strings"
+              size="small"
+              :flipped="view.bassAtBottom"
+              aria-hidden="true"
+            />
+            <span>{{ fit.label }}</span>
+          </button>
+        </li>
+      </ul>
+    </div>
     <div v-if="problem" id="say-problem" class="problem" role="status">
       <p>
         <mark>{{ typed.slice(problem.from, problem.to) || '…' }}</mark> {{ problem.message }} The
@@ -142,6 +179,45 @@ function readAloud(): void {
 
 label {
   font-weight: 600;
+}
+
+.choice {
+  grid-column: 2;
+}
+
+.asks {
+  margin: 0.2rem 0;
+}
+
+ul.fits {
+  list-style: none;
+  padding: 0;
+  align-items: stretch;
+}
+
+.fit {
+  display: grid;
+  gap: 0.1rem;
+  justify-items: center;
+  width: 14rem;
+  min-height: 44px;
+  padding: 0.3rem 0.6rem;
+  font: inherit;
+  color: inherit;
+  background: var(--paper-raised);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+  cursor: pointer;
+}
+
+.fit:hover,
+.fit:focus-visible {
+  border-color: var(--brass);
+}
+
+li:first-child .fit {
+  border-width: 2px;
+  border-color: var(--spruce);
 }
 
 .problem {

@@ -10,7 +10,7 @@ import { usePatternEditor } from './patternEditor';
 const CIRCLE = 'down miss, down up, miss up, down up';
 const base = newSong({ title: 'Paddles', instrument: 'guitar', progression: 'G | C' });
 const reading = parsePattern(CIRCLE, base.pattern);
-if (!('pattern' in reading)) throw new Error(reading.problem.message);
+if (!('pattern' in reading)) throw new Error('the circle is not read');
 const document: Song = { ...base, pattern: reading.pattern };
 
 let scope: EffectScope;
