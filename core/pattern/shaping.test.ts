@@ -121,7 +121,7 @@ describe('spans', () => {
       'miss miss, miss miss, miss up, down up',
     );
     expect(say(changeSpan(circle, { from: 0, to: 4 }, togglePalm))).toBe(
-      'palm-down miss, PALM-DOWN palm-up, miss up, down up',
+      'palm-down miss, palm-DOWN palm-up, miss up, down up',
     );
     const built = buildSpan(circle, { from: 2, to: 6 }, 'ghost', 'strong');
     expect(built.builds).toEqual([{ beat: 1, beats: 2, from: 'ghost', to: 'strong' }]);

@@ -114,7 +114,7 @@ describe('what the fretting hand does in a slot', () => {
       steps: [{ how: 'slide', to: 'next' }],
     };
     expect(describeStroke(into)).toBe('slide into the next chord, the arm passes, accented');
-    expect(sayStroke(into, 'down')).toBe('SLIDE:NEXT');
+    expect(sayStroke(into, 'down')).toBe('SLIDE:next');
   });
 });
 

@@ -8,6 +8,7 @@ import { readPicked, sayPicked } from './picked';
  *   hammer          the shape is completed on the strings that ring
  *   hammer:s3f4     pull:s3f2     slide:1^2+2^2     hammer:s3f4>pull:s3f2
  *   slide:next      slide:away    the whole shape, into the next chord or off the strings
+ *   slide:shape                   to the frets of the shape
  *
  * As an ornament of a stroke, after its word: `2:hammer2` is struck two frets lower and hammered on,
  * `2:<slide1` arrives on time, `2:slide-2` comes down from above, `down:hammer2@1` on one string alone.
@@ -28,7 +29,9 @@ export function readLegato(word: string): LegatoStep[] | null {
     if (!found) return null;
     const how = found[1]!.toLowerCase() as LegatoHow;
     const where = found[2]?.toLowerCase();
-    if (where === undefined) {
+    // Where a slide goes has to be said: to the fret that is held already nothing slides.
+    if (where === undefined && how === 'slide') return null;
+    if (where === undefined || where === 'shape') {
       steps.push({ how });
     } else if (where === 'next' || where === 'away') {
       if (how !== 'slide') return null;
@@ -47,7 +50,8 @@ export function sayLegato(steps: LegatoStep[]): string {
   return steps
     .map(({ how, strings, to }) => {
       const where = to ?? (strings && sayPicked(strings));
-      return where === undefined ? how : `${how}:${where}`;
+      if (where !== undefined) return `${how}:${where}`;
+      return how === 'slide' ? 'slide:shape' : how;
     })
     .join('>');
 }

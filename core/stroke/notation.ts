@@ -10,18 +10,29 @@ import { readPicked, sayPicked } from './picked';
  *
  *   down  up  miss  hold  chuck  bass  fifth  alternate  roll4  tap  slap  R  2  s3  R+2
  *   palm-down   open-up   low-down   high-up   tap+bass   resting-bass   played so
- *   down:4321   chuck:up   bass:s5f3   down:i   R.p+2.m      on these strings, that way, with this finger
+ *   down:4321   chuck:up   bass:s5f3   down.i   R.p+2.m      on these strings, that way, with this finger
  *   hammer   pull:s3f0   2:hammer2                           the fretting hand: see `legato.ts`
  *   DOWN        DOWN!      (down)      R!      R!!           accented, driven, barely heard
  */
 
-/** How loudness is written. */
-function withAccent(word: string, accent: Accent, shout: boolean): string {
+/** A word with how loud it is: its name in capitals where it has one, what stands around the name as it is. */
+function withAccent(
+  [before, name, after]: [string, string, string],
+  accent: Accent,
+  shout: boolean,
+): string {
+  const word = before + name + after;
   if (accent === 'ghost') return `(${word})`;
   if (accent === 'normal') return word;
   if (!shout) return `${word}${accent === 'accent' ? '!' : '!!'}`;
-  return accent === 'accent' ? word.toUpperCase() : `${word.toUpperCase()}!`;
+  const loud = before + name.toUpperCase() + after;
+  return accent === 'accent' ? loud : `${loud}!`;
 }
+
+/** The name of a stroke in a word: without a tap, what it is played like, and what stands after it. */
+const nameIn = (word: string): string => /^[^:>.]*/.exec(withoutBefore(word))![0];
+const withoutBefore = (word: string): string =>
+  modifiersBefore(word.replace(/^(tap|slap)\+/i, '')).rest;
 
 const TAPS: Record<TapPlace, string> = { body: 'tap', strings: 'slap' };
 
@@ -47,7 +58,7 @@ function baseWord(stroke: Stroke): string {
 /**
  * One stroke in words that `readStrokes` reads back.
  * @param natural the arm's own direction there: strokes other than strums say theirs only where it differs
- * @example sayStroke({ kind: 'chuck', dir: 'up', accent: 'accent' }, 'down') // 'CHUCK:UP'
+ * @example sayStroke({ kind: 'chuck', dir: 'up', accent: 'accent' }, 'down') // 'CHUCK:up'
  */
 export function sayStroke(stroke: Stroke, natural: Direction): string {
   if (stroke.kind === 'miss' || stroke.kind === 'hold') return stroke.kind;
@@ -67,11 +78,15 @@ export function sayStroke(stroke: Stroke, natural: Direction): string {
   if (stroke.kind === 'bass' && typeof stroke.note === 'object') {
     after.push(`s${stroke.note.string}f${stroke.note.fret}`);
   }
-  if ('finger' in stroke && stroke.finger) after.push(stroke.finger);
   if ('grace' in stroke && stroke.grace) after.push(sayGrace(stroke.grace));
   const tap = 'tap' in stroke && stroke.tap ? `${TAPS[stroke.tap]}+` : '';
-  const word = [tap, ...before, baseWord(stroke), ...after.map((detail) => `:${detail}`)].join('');
-  return withAccent(word, stroke.accent, stroke.kind !== 'pick');
+  const base = baseWord(stroke);
+  const isPick = stroke.kind === 'pick';
+  const name = isPick ? base : /^[^:>]*/.exec(base)![0];
+  const finger = 'finger' in stroke && stroke.finger ? `.${stroke.finger}` : '';
+  const details = after.map((detail) => `:${detail}`).join('');
+  const rest = base.slice(name.length) + finger + details;
+  return withAccent([tap + before.join(''), name, rest], stroke.accent, !isPick);
 }
 
 /** A stroke as it was read; some take their direction from the arm where they are put. */
@@ -193,7 +208,9 @@ function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Dir
     return { stroke: { ...stroke, reach: [...lower].map(Number) } };
   }
   const grace = readGrace(lower);
-  if (grace) return takesGrace(stroke) ? { stroke: { ...stroke, grace } } : null;
+  // A stroke has one ornament: of two, one would be lost.
+  const has = 'grace' in stroke && stroke.grace !== undefined;
+  if (grace) return takesGrace(stroke) && !has ? { stroke: { ...stroke, grace } } : null;
   const place = /^s([1-8])f(\d{1,2})$/.exec(lower);
   if (stroke.kind === 'bass' && place && Number(place[2]) <= 24) {
     return { stroke: { ...stroke, note: { string: Number(place[1]), fret: Number(place[2]) } } };
@@ -231,7 +248,12 @@ function played(stroke: Stroke, { palm, open, rest, reach }: Modifier): Stroke |
 function readOne(word: string, accent: Accent, before: Modifier[]): SpokenStroke | null {
   const tapped = /^(tap|slap)\+(.+)$/i.exec(word);
   const { modifiers, rest } = modifiersBefore(tapped ? tapped[2]! : word);
-  const [name = '', ...details] = readLegato(rest) ? [rest] : rest.split(':');
+  const legato = readLegato(rest) !== null;
+  const [written = '', ...details] = legato ? [rest] : rest.split(':');
+  // A finger stands after a dot, as it does after a string.
+  const fingered = legato || readPicked(written) ? null : /^(.+)\.([pimac])$/i.exec(written);
+  const name = fingered ? fingered[1]! : written;
+  if (fingered) details.unshift(fingered[2]!);
   const base = baseOf(name);
   if (!base) return null;
   const all = [...before, ...modifiers];
@@ -276,15 +298,18 @@ export function readStrokes(
   const bangs = /!*$/.exec(token)![0].length;
   const core = token.replace(/^\(/, '').replace(/!*$/, '').replace(/\)$/, '');
   const start = ghost ? 1 : 0;
-  const isPick = readPicked(modifiersBefore(core.split(':')[0]!).rest) !== null;
-  const lettered = core.length > 1 && core === core.toUpperCase() && core !== core.toLowerCase();
   const marked: Accent = bangs > 1 ? 'strong' : bangs === 1 ? 'accent' : 'normal';
   // DOWN is accented, and DOWN! more so; a letter, and the strings of a pick, have only the sign.
-  const loud: Accent = lettered && !isPick ? (bangs > 0 ? 'strong' : 'accent') : marked;
-  const accent: Accent = ghost ? 'ghost' : loud;
+  const accentOf = (word: string, sign: Accent): Accent => {
+    if (ghost) return 'ghost';
+    const name = nameIn(word);
+    const lettered = name.length > 1 && name === name.toUpperCase() && name !== name.toLowerCase();
+    const isPick = readPicked(withoutBefore(word.split(':')[0]!)) !== null;
+    return lettered && !isPick ? (sign === 'normal' ? 'accent' : 'strong') : sign;
+  };
   const at = (from: number, length: number) => ({ from: start + from, to: start + from + length });
 
-  const single = readOne(withoutArrow(core), accent, before);
+  const single = readOne(withoutArrow(core), accentOf(core, marked), before);
   if (single) return [{ ...at(0, core.length), spoken: single }];
   if (RUN.test(core)) {
     const letters = [...core];
@@ -297,8 +322,11 @@ export function readStrokes(
   const strokes: { from: number; to: number; spoken: SpokenStroke }[] = [];
   let from = 0;
   let word = '';
-  for (const piece of core.split('-')) {
+  const pieces = core.split('-');
+  for (const [index, piece] of pieces.entries()) {
     word = word ? `${word}-${piece}` : piece;
+    // The sign stands after the last of them.
+    const accent = accentOf(word, index === pieces.length - 1 ? marked : 'normal');
     const spoken = readOne(word, accent, strokes.length === 0 ? before : []);
     if (spoken) {
       strokes.push({ ...at(from, word.length), spoken });

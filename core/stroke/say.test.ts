@@ -121,6 +121,40 @@ describe('what may be meant in several ways is asked', () => {
   });
 });
 
+describe('what is special about a stroke', () => {
+  const one = (word: string) => {
+    const reading = parsePattern(`${word} miss, down miss, down miss, up miss`, base);
+    if (!('pattern' in reading)) return 'problem' in reading ? reading.problem.message : 'asked';
+    return slots(reading.pattern)[0]!.stroke;
+  };
+
+  it.each([
+    ['DOWN.i', { dir: 'down', accent: 'accent', finger: 'i' }],
+    ['DOWN:i', { dir: 'down', accent: 'accent', finger: 'i' }],
+    ['BASS:s5f3', { kind: 'bass', accent: 'accent', note: { string: 5, fret: 3 } }],
+    ['palm-DOWN', { palm: true, accent: 'accent' }],
+    ['PALM-DOWN!', { palm: true, accent: 'strong' }],
+    ['tap+DOWN', { tap: 'body', accent: 'accent' }],
+    ['TAP+DOWN', { tap: 'body', accent: 'accent' }],
+    ['slap+palm-DOWN.p:hammer2', { tap: 'strings', palm: true, accent: 'accent', finger: 'p' }],
+    ['HAMMER:s3f4', { kind: 'legato', accent: 'accent' }],
+    ['palm-down', { palm: true, accent: 'normal' }],
+    ['bass.p', { kind: 'bass', accent: 'normal', finger: 'p' }],
+  ])('%s keeps all of it', (word, parts) => {
+    expect(one(word)).toMatchObject(parts);
+  });
+
+  it('two ornaments of one stroke are refused, and a slide says where to', () => {
+    expect(one('s5f5+s2f7:slide-2@s5:slide-1@s2')).toMatch('has two ornaments; a stroke has one');
+    expect(one('slide')).toMatch('“slide” wants a place');
+    expect(one('slide:shape')).toEqual({
+      kind: 'legato',
+      accent: 'normal',
+      steps: [{ how: 'slide' }],
+    });
+  });
+});
+
 describe('a triple feel', () => {
   const base = newPattern(METERS['4/4']);
   const read = (text: string, on: Pattern = base) => {
@@ -235,7 +269,7 @@ describe('saying a pattern', () => {
     ['palm down and up, low down, heavy chuck, soft up', 'palm-down up, low-down, CHUCK!, (up)'],
     ['R 2 3 2, R+3 2 3 2', 'R 2 3 2, R+3 2 3 2, R 2 3 2, R+3 2 3 2'],
     ['R121 s3', 'R 1, 2 1, s3 miss, miss miss'],
-    ['tap+down:i, high-up, roll, open up', 'tap+down:i, high-up, roll4, open-up'],
+    ['tap+down:i, high-up, roll, open up', 'tap+down.i, high-up, roll4, open-up'],
     ['bass:s5f3 fifth alt', 'bass:s5f3 miss, fifth miss, alternate miss, miss miss'],
   ])('takes %j', (text, words) => {
     expect(read(text)).toBe(words);

@@ -64,6 +64,8 @@ interface SaidStroke {
   spoken: SpokenStroke;
 }
 
+/** More than one ornament on a stroke. */
+const ORNAMENTS = /(:<?(hammer|pull|slide)-?\d.*){2}/i;
 /** A token: a word or run of letters with its loudness. */
 const TOKEN = /\(?[^\s,|()!]+\)?!{0,2}/g;
 
@@ -93,6 +95,13 @@ function readGroups(text: string): SaidStroke[][][] | Omit<SayProblem, 'fits'> {
               to,
               message: `“${words.join(' ')}” says nothing about “${word}”.`,
             };
+          }
+          if (/^\(?slide\)?!*$/i.test(word)) {
+            const message = `“${word}” wants a place: slide:s3f2, slide:next, slide:away, or slide:shape.`;
+            return { from, to, message };
+          }
+          if (ORNAMENTS.test(word)) {
+            return { from, to, message: `“${word}” has two ornaments; a stroke has one.` };
           }
           const message = `“${word}” is no stroke: say down, up, miss, hold, chuck, bass, roll, tap, or the strings of a pick.`;
           return { from, to, message };

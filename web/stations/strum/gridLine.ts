@@ -27,9 +27,23 @@ export const COUNT_WORDS: { label: string; value: CountVocabulary }[] = [
 const labelOf = <T>(words: { label: string; value: T }[], value: T) =>
   words.find((word) => word.value === value)!.label;
 
+/** What is counted in a beat of numbers, by the finest beat of the pattern. */
+const COUNTED: Partial<Record<number, string>> = {
+  1: '1 2 3',
+  2: '1 &',
+  3: '1 trip let',
+  4: '1 e & a',
+};
+
+/** How a pattern is counted, as it is said over its own beats. */
+function countedAs({ beats }: Pattern, counting: CountVocabulary): string {
+  const finest = Math.max(...beats.map(({ division }) => division));
+  return (counting === 'numbers' && COUNTED[finest]) || labelOf(COUNT_WORDS, counting);
+}
+
 /**
  * What a pattern stands on, in one line.
- * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 swings a beat · count 1 e & a'
+ * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 swings a beat · count 1 &'
  */
 export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
   const { meter, beats, feel, arm } = pattern;
@@ -41,6 +55,6 @@ export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
     length?.label ?? plural(beats.length, 'beat'),
     feel ? `swung ${feel.on} ${feel.percent} %` : 'straight',
     `arm ${labelOf(ARM_WORDS, arm.school)}, ${plural(Math.round(passes * 10) / 10, 'swing')} a beat`,
-    `count ${labelOf(COUNT_WORDS, counting)}`,
+    `count ${countedAs(pattern, counting)}`,
   ].join(' · ');
 }
