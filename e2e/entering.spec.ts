@@ -55,6 +55,46 @@ test('chords without bar lines are offered one bar each', async ({ page, app }) 
   await expect(page.getByRole('button', { name: /^Bar 4: G7/ })).toBeVisible();
 });
 
+for (const [where, viewport] of [
+  ['a desk', { width: 1280, height: 800 }],
+  ['a phone', { width: 390, height: 844 }],
+] as const) {
+  test(`a rhythm is said by its counts, on ${where}: sixteenths with two ups in a row, in twenty keys`, async ({
+    page,
+    app,
+  }) => {
+    await page.setViewportSize(viewport);
+    await openSong(page, app, 'Ropes at First Light');
+    await goTo(page, 'Strum');
+    const line = say(page);
+    await line.focus();
+    await page.keyboard.press('ControlOrMeta+a');
+    const text = '1 e a 2 & E a 4';
+    expect(text.length + 1).toBeLessThanOrEqual(20);
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+    await expect(line).toHaveValue(
+      'down up miss up, down miss down miss, miss UP miss up, down miss miss miss',
+    );
+    await saved(page);
+
+    // Where it may be meant in two ways both are drawn, and Enter takes the first.
+    await line.fill('1 & a 2 & a 3 4');
+    const choice = page.getByRole('group', { name: 'Which is meant?' });
+    await expect(choice.getByRole('button')).toHaveText(['In sixteenths', 'Three to a beat']);
+    // Nothing is guessed: what was there stays until one is taken, also where the field is left.
+    await page.getByRole('heading', { level: 1 }).click();
+    await expect(choice).toBeVisible();
+    await expect(slot(page, 1)).toHaveAccessibleName(/up/);
+    await choice.getByRole('button', { name: 'Three to a beat' }).click();
+    await expect(line).toHaveValue('down up down, up down up, down miss, down miss');
+    await line.fill('D, DU');
+    await expect(choice.getByRole('button').first()).toHaveText('Once through, then again');
+    await page.keyboard.press('Enter');
+    await expect(line).toHaveValue('down, down up, down, down up');
+  });
+}
+
 test('a line with a mistake leaves the pattern as it was', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Strum');

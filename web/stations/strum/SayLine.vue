@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import Textarea from 'primevue/textarea';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import {
   commands,
   type NearFit,
@@ -45,6 +45,15 @@ const problem = computed(() =>
 /** What the line may mean, the likeliest first. */
 const choice = computed(() =>
   typing.value && 'choice' in reading.value ? reading.value.choice : null,
+);
+/** What is asked comes into sight, also where the line is the last that there is room for. */
+const asked = useTemplateRef<HTMLElement>('asked');
+watch(
+  () => choice.value !== null,
+  (isAsked) => {
+    if (isAsked) asked.value?.scrollIntoView({ block: 'nearest' });
+  },
+  { flush: 'post' },
 );
 const strings = computed(() => songs.song?.instrument.strings.length ?? 6);
 
@@ -126,7 +135,7 @@ function readAloud(): void {
       title="Read it aloud in time"
       @click="readAloud"
     />
-    <div v-if="choice" id="say-choice" class="choice" role="group" aria-label="Which is meant?">
+    <div v-if="choice" id="say-choice" ref="asked" class="choice" role="group" aria-label="Which is meant?">
       <p class="asks" role="status">{{ choice.asks }} Enter takes the first.</p>
       <ul class="fits">
         <li v-for="fit in choice.fits" :key="fit.label">

@@ -96,6 +96,18 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: ['?'], does: 'this list' },
     ],
   },
+  {
+    title: 'In “Say it”',
+    entries: [
+      { keys: ['1 2 & 3'], does: 'its counts: each takes the direction of the arm' },
+      { keys: ['-3 &'], does: 'the 3 is counted, not struck' },
+      { keys: ['D DU -UDU'], does: 'strokes in a row: they go with the arm' },
+      { keys: ['D, DU, -U'], does: 'commas set beats apart, | sets bars apart' },
+      { keys: ['DOWN', 'down!'], does: 'accented; (up) is barely heard' },
+      { keys: ['down.i', 's6.p'], does: 'with this finger: p i m a c' },
+      { keys: ['palm-down', 'tap+bass'], does: 'played so, or with a tap' },
+    ],
+  },
 ];
 
 /** The few that are always in view. */
