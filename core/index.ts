@@ -321,6 +321,8 @@ export {
   lineFingers,
   lineWords,
   moveShape,
+  readShape,
+  writeShape,
 } from './neck';
 
 export {

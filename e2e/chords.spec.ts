@@ -105,6 +105,31 @@ test('an own tuning with an own shape is saved and opened again', async ({ page,
   await expect(page.getByText(/^your own/)).toBeVisible();
 });
 
+test('a shape of one’s own is typed, with its fingers, in one go', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await goTo(page, 'Chords');
+  await page.getByRole('button', { name: 'Draw your own shape' }).click();
+  const field = page.getByRole('textbox', { name: 'Frets, from the thumb’s side' });
+  await expect(field).toBeFocused();
+  await expect(field).toHaveValue('x02220');
+  await page.keyboard.type('x0222');
+  await expect(page.getByText('There are 6 strings, and 5 of them are written.')).toBeVisible();
+  await page.keyboard.type('5/--1114');
+  await expect(page.getByText('This is A')).toBeVisible();
+  // A finger may be set on any dot.
+  await page.getByRole('button', { name: 'high E string: finger 4; another' }).click();
+  await expect(
+    page.getByRole('button', { name: 'high E string: no finger; another' }),
+  ).toBeVisible();
+  await field.fill('x02225/--1114');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  const kept = await document(page, app);
+  expect(kept.ownShapes).toEqual([
+    { symbol: 'A', shape: { frets: [null, 0, 2, 2, 2, 5], fingers: [0, 0, 1, 1, 1, 4] } },
+  ]);
+});
+
 test('a capo is found and taken: diagrams, bass table, sound and MIDI agree', async ({
   page,
   app,

@@ -8,6 +8,7 @@ export * from './spelling';
 export { droppedShapes } from './dataShapes';
 export * from './search';
 export * from './shapes';
+export * from './writtenShape';
 export * from './bass';
 export * from './fingers';
 export * from './lineFingers';

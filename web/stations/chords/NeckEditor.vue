@@ -1,23 +1,28 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { computed, ref } from 'vue';
+import InputText from 'primevue/inputtext';
+import { type ComponentPublicInstance, computed, onMounted, ref, useTemplateRef } from 'vue';
 import {
   assignFingers,
   detectChords,
   type Instrument,
   moveShape,
+  readShape,
   type Shape,
   stringLabel,
+  writeShape,
 } from '#core';
 import { useViewStore } from '../../stores/view';
 
-/** A shape made on the neck: press a fret of a string, or open it, or leave it out. */
+/** A shape made on the neck: written, or each fret pressed, a string open or left out, fingers of its own. */
 const props = defineProps<{ symbol: string; instrument: Instrument; start: Shape }>();
 const emit = defineEmits<{ make: [shape: Shape]; close: [] }>();
 const view = useViewStore();
 
 const ROWS = 5;
 const frets = ref<(number | null)[]>([...props.start.frets]);
+/** Fingers that the player has set, by string; null where they are found. */
+const own = ref<(number | null)[]>(props.start.frets.map(() => null));
 const pressed = () => frets.value.filter((fret) => fret !== null && fret > 0) as number[];
 const lowest = Math.min(...pressed(), Infinity);
 const first = ref(Math.max(...pressed(), 0) <= ROWS ? 1 : lowest);
@@ -30,6 +35,39 @@ const rows = computed(() => Array.from({ length: ROWS }, (_, row) => first.value
 
 function press(string: number, fret: number | null): void {
   frets.value = frets.value.with(string, frets.value[string] === fret ? null : fret);
+  own.value = own.value.with(string, null);
+  typed.value = null;
+}
+
+/** What is typed, as long as it is; else the shape as it is written. */
+const typed = ref<string | null>(null);
+const problem = computed(() => {
+  if (typed.value === null || typed.value.trim() === '') return '';
+  const read = readShape(typed.value, props.instrument);
+  return 'problem' in read ? read.problem : '';
+});
+const field = useTemplateRef<ComponentPublicInstance>('field');
+onMounted(() => (field.value?.$el as HTMLElement | undefined)?.focus());
+function type(text: string | undefined): void {
+  typed.value = text ?? '';
+  const read = readShape(typed.value, props.instrument);
+  if (!('shape' in read)) return;
+  frets.value = read.shape.frets;
+  own.value = typed.value.includes('/') ? read.shape.fingers : frets.value.map(() => null);
+  show();
+}
+function clear(): void {
+  frets.value = frets.value.map(() => null);
+  own.value = frets.value.map(() => null);
+  typed.value = null;
+}
+
+/** The next finger on a string: found by itself, 1 to 4, none. */
+function step(string: number): void {
+  const now = own.value[string];
+  const next = now === null || now === undefined ? 1 : now === 4 ? 0 : now === 0 ? null : now + 1;
+  own.value = own.value.with(string, next);
+  typed.value = null;
 }
 
 /** The whole shape along the neck; null where it would leave it. */
@@ -38,13 +76,34 @@ function move(by: number): void {
   const next = moved(by);
   if (!next) return;
   frets.value = next;
-  const held = next.filter((fret) => fret !== null && fret > 0) as number[];
-  if (Math.max(...held) > first.value + ROWS - 1 || Math.min(...held) < first.value) {
+  typed.value = null;
+  show();
+}
+/** Brings the fingers into the part of the neck that is drawn. */
+function show(): void {
+  const held = pressed();
+  if (held.length === 0) return;
+  if (Math.max(...held) <= ROWS) first.value = 1;
+  else if (Math.max(...held) > first.value + ROWS - 1 || Math.min(...held) < first.value) {
     first.value = Math.max(1, Math.min(...held));
   }
 }
 
-const fingers = computed(() => assignFingers(frets.value, true));
+const usual = computed(() => assignFingers(frets.value, true));
+const fingers = computed(() =>
+  own.value.some((finger) => finger !== null)
+    ? frets.value.map((fret, string) =>
+        fret ? (own.value[string] ?? usual.value?.[string] ?? 0) : 0,
+      )
+    : usual.value,
+);
+const shape = computed<Shape>(() => ({
+  frets: frets.value,
+  fingers: fingers.value ?? frets.value.map(() => 0),
+}));
+const written = computed(() =>
+  frets.value.every((fret) => fret === null) ? '' : writeShape(shape.value),
+);
 const names = computed(() =>
   detectChords(
     frets.value.flatMap((fret, string) =>
@@ -69,10 +128,7 @@ const words = computed(() => {
 const canKeep = computed(() => frets.value.some((fret) => fret !== null));
 
 function keep(): void {
-  emit('make', {
-    frets: frets.value,
-    fingers: fingers.value ?? frets.value.map(() => 0),
-  });
+  emit('make', shape.value);
 }
 
 const at = (string: number, fret: number | null) =>
@@ -81,6 +137,23 @@ const at = (string: number, fret: number | null) =>
 
 <template>
   <div class="editor">
+    <label for="shape-typed">Frets, from the thumb’s side</label>
+    <InputText
+      id="shape-typed"
+      ref="field"
+      :model-value="typed ?? written"
+      placeholder="x35500, or 0 7 6 6 7 x"
+      autocomplete="off"
+      spellcheck="false"
+      maxlength="60"
+      :invalid="problem !== ''"
+      aria-describedby="shape-problem"
+      @update:model-value="type"
+      @focus="($event.target as HTMLInputElement).select()"
+      @blur="typed = null"
+      @keydown.enter.prevent="canKeep && problem === '' && keep()"
+    />
+    <p id="shape-problem" class="problem" role="status">{{ problem }}</p>
     <p role="status" class="named">{{ words }}</p>
     <table aria-label="Strings and frets">
       <tbody>
@@ -110,6 +183,20 @@ const at = (string: number, fret: number | null) =>
             </button>
           </td>
           <th scope="row">{{ fret }}</th>
+        </tr>
+        <tr class="fingers">
+          <td v-for="string in strings" :key="string">
+            <button
+              v-if="frets[string]"
+              type="button"
+              :aria-label="`${stringLabel(instrument, string)} string: ${fingers?.[string] ? `finger ${fingers[string]}` : 'no finger'}; another`"
+              :class="{ own: own[string] !== null }"
+              @click="step(string)"
+            >
+              {{ fingers?.[string] || '–' }}
+            </button>
+          </td>
+          <th scope="row">finger</th>
         </tr>
       </tbody>
     </table>
@@ -144,6 +231,7 @@ const at = (string: number, fret: number | null) =>
         :disabled="moved(-1) === null"
         @click="move(-1)"
       />
+      <Button size="small" text label="Clear" :disabled="!canKeep" @click="clear" />
       <Button label="Cancel" text @click="emit('close')" />
       <Button :label="`Keep for ${symbol}`" :disabled="!canKeep" @click="keep" />
     </div>
@@ -176,6 +264,25 @@ td {
 .nut td {
   background: none;
   border-bottom: 5px solid var(--ink);
+}
+
+.fingers td {
+  background: none;
+  border-bottom: 0;
+}
+
+.fingers .own {
+  font-weight: 700;
+}
+
+label {
+  font-weight: 600;
+}
+
+.problem {
+  margin: 0;
+  min-height: 1.4em;
+  color: var(--coral);
 }
 
 th {
