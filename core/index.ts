@@ -383,6 +383,7 @@ export {
   patternOf,
   perform,
   redo,
+  plantChord,
   rhythmCommands,
   type RhythmTarget,
   rhythmTargets,

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { strFromU8, unzipSync } from 'fflate';
 import { type App, expect, goTo, look, openSong, test } from './app';
+import { landingLate, sendTake, songOf, strokesOf } from './microphone';
 
 const answer = (page: Page) => page.getByRole('heading', { level: 1 });
 const rows = (page: Page) =>
@@ -16,10 +17,15 @@ test('what was practised is a row, a chart, and part of the plan', async ({ page
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Practice');
   await expect(answer(page)).toHaveText(/at \d+\./);
+  await look(page, 'Ladder');
+  const ladder = page.getByRole('region', { name: 'Ladder' });
+  await ladder.getByRole('button', { name: 'In full' }).first().click();
+  await page.getByRole('spinbutton', { name: /^Tempo/ }).fill('92');
+  await page.getByRole('spinbutton', { name: /^Tempo/ }).press('Enter');
   await look(page, 'Listen');
-  await page.getByRole('button', { name: 'Example player' }).click();
-  await page.getByRole('button', { name: 'Hear what is said of it' }).click();
-  await expect(page.getByText(/strokes heard/)).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Sound file', exact: true }).click();
+  await sendTake(page, landingLate(await strokesOf(app, songOf(page)), 0.12));
+  await expect(page.getByText(/strokes heard/)).toBeVisible({ timeout: 30_000 });
   await goTo(page, 'Log');
   await expect(rows(page).first()).toContainText('Ropes at First Light');
   await expect(rows(page).first()).toContainText('landings late at');

@@ -2,7 +2,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page, PlaywrightWorkerArgs } from '@playwright/test';
-import { type PlayedStroke, wavOf } from '../bench/secondVoice';
+import { type PlayedStroke, secondVoice, wavOf } from '../bench/secondVoice';
 import type { App } from './app';
 
 /** A stroke of a song, as the server tells it. */
@@ -12,6 +12,24 @@ export type ServedStroke = PlayedStroke & { landing: boolean; bar: number; chord
 export async function strokesOf(app: App, id: string): Promise<ServedStroke[]> {
   const answered = await fetch(`${app.url}/api/songs/${id}/performance`);
   return ((await answered.json()) as { strikes: ServedStroke[] }).strikes;
+}
+
+/** The strokes with every landing but the first so many seconds late. */
+export const landingLate = (strokes: ServedStroke[], by: number): ServedStroke[] =>
+  strokes.map((stroke) => ({
+    ...stroke,
+    seconds: stroke.seconds + (stroke.landing && stroke.seconds > 0 ? by : 0),
+  }));
+
+/** Gives strokes as a sound file, where the page asks for one. */
+export async function sendTake(page: Page, strokes: PlayedStroke[]): Promise<void> {
+  const sampleRate = 32_000;
+  const samples = secondVoice(strokes, { sampleRate, lead: 1.3, noise: 40 });
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'take.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from(wavOf(samples, sampleRate)),
+  });
 }
 
 /** The song that the page has open. */

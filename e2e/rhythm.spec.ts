@@ -147,6 +147,36 @@ test('a flag is dragged to another slot, or moved with the keys, and the line ag
   await saved(page);
 });
 
+test('a chord is taken over the bar line with a key, and back; where it cannot go, it is said', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const line = page.getByRole('textbox', { name: 'Progression' });
+  await line.fill('G | Em | C . D .');
+  await page.getByRole('button', { name: /^Bar 2:/ }).click();
+  await look(page, 'The bar');
+  const flag = (symbol: string) =>
+    page.getByRole('button', { name: `${symbol}: drag it, or move it with the arrow keys` });
+  await flag('Em').focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByTestId('save-state')).toContainText('Em lands before its bar');
+  await look(page, 'The line');
+  await expect(line).toHaveValue('G | <Em | C D');
+  // It hangs in the bar before now, and comes back from there.
+  await page.getByRole('button', { name: /^Bar 1:/ }).click();
+  await look(page, 'The bar');
+  await flag('Em').focus();
+  await page.keyboard.press('ArrowRight');
+  await look(page, 'The line');
+  await expect(line).toHaveValue('G | Em | C D');
+  await page.getByRole('button', { name: /^Bar 1:/ }).click();
+  await look(page, 'The bar');
+  await flag('G').focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByTestId('save-state')).toContainText('Nothing comes before the first bar');
+});
+
 test('rhythms lie over the bars: laid by a number, from a menu and by dragging, taken off, undone', async ({
   page,
   app,

@@ -6,3 +6,4 @@ export * from './barCommands';
 export * from './history';
 export * from './kept';
 export * from './wedge';
+export * from './plantChord';

@@ -9,7 +9,7 @@ import { BASS_RATE, directionsOf } from './direction';
 import { listenTo, type StrokeSound } from './listen';
 import { soundsOf, type Heard } from './onsets';
 import { lowered } from './signal';
-import type { Added } from './findings';
+import { type Added, apart, CHANCE } from './findings';
 import { byChange, bySlot, type Judged, placeOf, toleranceOf } from './groups';
 import { isLanding } from './kinds';
 import { unjudged, verdictOf } from './verdict';
@@ -151,6 +151,7 @@ export function judgeSound(
     };
     listened.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
   }
+  chucksBesideStrums(listened, (at) => expected.strikes[at]!.strike, alignment, heard);
   // Knocks on the table are no strings: what should ring is gone at once.
   const shouldRing = [...listened].filter(([at]) => {
     const { notes, palm, kind } = expected.strikes[at]!.strike;
@@ -216,6 +217,35 @@ export function judgeOnsets(
     });
   }
   return judged(arranged, expected, heard, laid.alignment, sounds, 'onsets');
+}
+
+const STRUMS_TO_TELL = 4;
+/** Of the chucks that were heard, so many are damped, or nothing tells that the ear knows damped strings here. */
+const SURELY_DAMPED = 0.25;
+
+/**
+ * Whether chucks ring is told where some of them surely do not, or beside the strums of the take: damped strings die away
+ * in the room, and on strings that the ear does not know, at their own pace. Where they ring less than strums do, nothing
+ * is said of them.
+ */
+function chucksBesideStrums(
+  listened: Map<number, Pick<StrokeSound, 'rings'>>,
+  strikeAt: (at: number) => Strike,
+  { matches }: Alignment,
+  heard: Heard[],
+): void {
+  const left = (kind: Strike['kind']) =>
+    matches.flatMap((match) => {
+      const strike = strikeAt(match.expected);
+      const rings = heard[match.heard]!.rings;
+      return strike.kind === kind && !strike.palm ? [rings] : [];
+    });
+  const chucks = [...listened.values()].filter(({ rings }) => rings !== null);
+  const damped = chucks.filter(({ rings }) => !rings);
+  if (damped.length >= SURELY_DAMPED * chucks.length) return;
+  const [strums, struck] = [left('strum'), left('chuck')];
+  if (strums.length >= STRUMS_TO_TELL && apart(strums, struck) < CHANCE) return;
+  for (const sound of chucks) sound.rings = null;
 }
 
 /** A stroke of which only its moment is known. */

@@ -123,7 +123,9 @@ function carry(event: KeyboardEvent): void {
   event.preventDefault();
   const places = slotsOf(bar!);
   const to = by > 0 ? places.find((at) => at > flag.tick) : places.findLast((at) => at < flag.tick);
-  if (to !== undefined) emit('plant', bar!.played, flag.tick, to);
+  // Beyond the first slot or the last it is over the bar line: an eighth before it, or on the next.
+  const over = by < 0 ? -480 : bar!.played.ticks;
+  emit('plant', bar!.played, flag.tick, to ?? over);
 }
 
 /** The arrow keys go from bar to bar, and up and down between rows; with Shift they choose on. */

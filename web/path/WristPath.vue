@@ -184,6 +184,10 @@ function release(event: PointerEvent): void {
 
 const svg = useTemplateRef<SVGSVGElement>('svg');
 const slotTicks = computed(() => slots(props.pattern).map(({ tick }) => tick));
+/** The end of what is drawn: where a chord that lands before the next bar line has its place. */
+const end = computed(() => props.pattern.beats.length * beatTicks(props.pattern.meter));
+/** An eighth before the bar line, where a chord that is played early lands. */
+const BEFORE = -480;
 /** The flag that is being dragged, and the slot it is over. */
 const dragged = ref<{ from: number; to: number } | null>(null);
 
@@ -199,7 +203,9 @@ function over(event: PointerEvent): void {
   const nearest = drawn.value.slots.reduce((best, slot) =>
     Math.abs(slot.x - x) < Math.abs(best.x - x) ? slot : best,
   );
-  dragged.value = { ...dragged.value, to: slotTicks.value[nearest.index]! };
+  // To the left of all of them it lands before the bar line.
+  const isBefore = x < drawn.value.slots[0]!.left;
+  dragged.value = { ...dragged.value, to: isBefore ? BEFORE : slotTicks.value[nearest.index]! };
 }
 
 function drop(): void {
@@ -213,6 +219,7 @@ function step(tick: number, by: 1 | -1): void {
   const to =
     by > 0 ? slotTicks.value.find((at) => at > tick) : slotTicks.value.findLast((at) => at < tick);
   if (to !== undefined) emit('plant', tick, to);
+  else emit('plant', tick, by < 0 ? BEFORE : end.value);
 }
 
 const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
@@ -229,8 +236,8 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
       <line
         v-if="dragged"
         class="target"
-        :x1="drawn.xOf(dragged.to)"
-        :x2="drawn.xOf(dragged.to)"
+        :x1="drawn.xOf(Math.max(0, dragged.to))"
+        :x2="drawn.xOf(Math.max(0, dragged.to))"
         y1="0"
         :y2="measures.bottom"
       />

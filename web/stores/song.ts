@@ -338,6 +338,7 @@ export const useSongStore = defineStore('song', () => {
     undoName,
     redoName,
     foreseen,
+    tell,
     foresee,
     open,
     hold,

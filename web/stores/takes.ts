@@ -135,6 +135,8 @@ export const useTakesStore = defineStore('takes', () => {
       const take = { tempo: song.tempo, from, to, source, ...rung.value, judgement };
       if (songs.id !== id) return;
       shown.value = { ...take, id: null };
+      // An example is looked at and no more: it is no practice of the player's.
+      if (source === 'example') return;
       latest.value = shown.value;
       // It has been heard: the next one may begin while this one is being kept.
       judging.value = false;

@@ -91,7 +91,9 @@ const fits = computed(
       shortest gap between two strokes, never under 30 and never over 45.
     </p>
   </details>
-  <p v-if="take.source === 'example'" class="example">A made-up player, as an example.</p>
+  <p v-if="take.source === 'example'" class="example">
+    A made-up player, as an example. It is not kept, and counts for nothing.
+  </p>
   <blockquote v-if="take.answer" class="reply" aria-label="Answer">{{ take.answer }}</blockquote>
   <template v-if="take.judgement.strokes.length > 0 && fits">
     <TakeBars

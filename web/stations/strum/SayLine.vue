@@ -135,7 +135,14 @@ function readAloud(): void {
       title="Read it aloud in time"
       @click="readAloud"
     />
-    <div v-if="choice" id="say-choice" ref="asked" class="choice" role="group" aria-label="Which is meant?">
+    <div
+      v-if="choice"
+      id="say-choice"
+      ref="asked"
+      class="choice"
+      role="group"
+      aria-label="Which is meant?"
+    >
       <p class="asks" role="status">{{ choice.asks }} Enter takes the first.</p>
       <ul class="fits">
         <li v-for="fit in choice.fits" :key="fit.label">
