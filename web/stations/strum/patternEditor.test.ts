@@ -88,7 +88,7 @@ describe('the pattern editor', () => {
     await keys('a');
     expect(words()).toBe('DOWN miss, down up, miss up, down up');
     await keys('Shift+ArrowRight', 'Shift+ArrowRight', 'Shift+ArrowRight', 'l');
-    expect(words()).toBe('PALM-DOWN miss, palm-down palm-up, miss up, down up');
+    expect(words()).toBe('palm-DOWN miss, palm-down palm-up, miss up, down up');
     expect(editor.span.value).toEqual({ from: 0, to: 4 });
     await keys('Delete');
     expect(words()).toBe('miss miss, miss miss, miss up, down up');
