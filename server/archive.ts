@@ -32,7 +32,7 @@ import { checkBounds, checkText } from './bounds';
 import { Refusal } from './errors';
 import { patternColumns, songColumns } from './columns';
 import { dropFile } from './recordings';
-import { columnsOf, entryOfRow, whole } from './routes/entries';
+import { addMany, allOf, whole } from './routes/entries';
 import { keptTake, takeColumns } from './storedTakes';
 import { unpacked } from './unpacked';
 
@@ -85,7 +85,7 @@ export async function makeArchive(
   settings: Record<string, string>,
   recordings: string | null = null,
 ): Promise<Uint8Array> {
-  const { songs, patterns, entries, takes, changeTimes, instruments } = database;
+  const { songs, patterns, takes, changeTimes, instruments } = database;
   const files: Zippable = {
     'about.json': json({ app: NAME, archive: VERSION, made: new Date().toISOString() }),
     'settings.json': json(settings),
@@ -101,8 +101,9 @@ export async function makeArchive(
       files[`${folder}/${id}.json`] = strToU8(`${head.slice(0, -1)},"document":${document}}`);
     }
   }
-  const rows = await entries.findAll({ order: [['madeAt', 'ASC']] });
-  files['log.json'] = json(rows.flatMap((row) => entryOfRow(row) ?? []));
+  const rows: Entry[] = [];
+  for await (const page of allOf(database, {})) rows.push(...page);
+  files['log.json'] = json(rows.reverse());
   const timed = await changeTimes.findAll({ order: [['madeAt', 'ASC']] });
   files['timings.json'] = json(
     timed.map(({ id, madeAt, timing }) => ({
@@ -333,7 +334,7 @@ export async function takeArchive(
   folder: string | null = null,
 ): Promise<ArchiveLook> {
   const contents = await readArchive(bytes);
-  const { songs, patterns, entries, takes, changeTimes, instruments, sequelize } = database;
+  const { songs, patterns, takes, changeTimes, instruments, sequelize } = database;
   const found = await compare(database, contents);
   // A recording belongs to a song: one that is here, or that comes with it.
   const owned = new Set([
@@ -377,7 +378,7 @@ export async function takeArchive(
     }
     const fresh = <Value>(list: { one: Value; state: State }[]) =>
       list.filter(({ state }) => state === 'fresh').map(({ one }) => one);
-    await entries.bulkCreate(fresh(found.rows).map(columnsOf), { transaction });
+    await addMany(database, fresh(found.rows), transaction);
     await changeTimes.bulkCreate(
       fresh(found.timings).map(({ id, madeAt, ...timing }) => ({
         id,

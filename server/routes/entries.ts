@@ -217,3 +217,18 @@ export async function* allOf(
     after = page.next ?? undefined;
   } while (after !== undefined);
 }
+
+/** Rows that are written at once: others get their turn in between. */
+const WRITTEN_AT_ONCE = 500;
+
+/** Adds many rows in a transaction, without a model of each, which takes several times as long. */
+export async function addMany(
+  { entries, sequelize }: Pick<Database, 'entries' | 'sequelize'>,
+  rows: Entry[],
+  transaction: Transaction,
+): Promise<void> {
+  for (let from = 0; from < rows.length; from += WRITTEN_AT_ONCE) {
+    const some = rows.slice(from, from + WRITTEN_AT_ONCE).map(columnsOf);
+    await sequelize.getQueryInterface().bulkInsert(entries.getTableName(), some, { transaction });
+  }
+}

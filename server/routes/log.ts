@@ -22,8 +22,8 @@ import { rememberedIn } from '../remembered';
 import { check, Refusal } from '../errors';
 import {
   addEntry,
+  addMany,
   allOf,
-  columnsOf,
   entryOf,
   entryOfRow,
   notToCome,
@@ -230,12 +230,7 @@ export function logRoutes(database: Database) {
         seen.add(key);
         return true;
       });
-      for (let from = 0; from < fresh.length; from += AT_ONCE) {
-        const some = fresh.slice(from, from + AT_ONCE);
-        await sequelize
-          .getQueryInterface()
-          .bulkInsert(entries.getTableName(), some.map(columnsOf), { transaction });
-      }
+      await addMany(database, fresh, transaction);
       return fresh.length;
     });
     response.status(201).json({ added, known: rows.length - added });
