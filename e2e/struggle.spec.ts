@@ -1,11 +1,9 @@
 import type { Page } from '@playwright/test';
-import { secondVoice, wavOf } from '../bench/secondVoice';
 import { type App, expect, goTo, look, openSong, test } from './app';
-import { type ServedStroke, strokesOf } from './microphone';
+import { sendTake, type ServedStroke, strokesOf } from './microphone';
 
 /** What is said to the player who struggles: named, with the strokes that show it, and one press to do about it. */
 
-const RATE = 32_000;
 const answer = (page: Page) => page.getByRole('heading', { level: 1 });
 
 async function fileOn(page: Page, app: App): Promise<(strokes: ServedStroke[]) => Promise<void>> {
@@ -24,14 +22,7 @@ async function fileOn(page: Page, app: App): Promise<(strokes: ServedStroke[]) =
     .getByRole('group', { name: 'How the take comes in' })
     .getByRole('button', { name: 'Sound file', exact: true })
     .click();
-  return async (strokes) => {
-    const samples = secondVoice(strokes, { sampleRate: RATE, lead: 1.3, noise: 40 });
-    await page.locator('input[type=file]').setInputFiles({
-      name: 'take.wav',
-      mimeType: 'audio/wav',
-      buffer: Buffer.from(wavOf(samples, RATE)),
-    });
-  };
+  return (strokes) => sendTake(page, strokes);
 }
 const songId = (page: Page) => /songs\/([^/]+)/.exec(page.url())![1]!;
 const isLanding = (stroke: ServedStroke) => stroke.landing && stroke.seconds > 0;

@@ -135,7 +135,8 @@ export function readCounts(
   return fits.length > 0 ? { fits } : { problem: problem! };
 }
 
-const sameBeats = (one: Pattern, other: Pattern) =>
+/** Whether two patterns have the same strokes on the same grid. */
+export const sameBeats = (one: Pattern, other: Pattern) =>
   JSON.stringify(one.beats) === JSON.stringify(other.beats);
 
 function accentOf(word: string, bangs: number): Accent {

@@ -9,7 +9,16 @@ import {
 import { type CountVocabulary, isCompound } from '../time';
 import { naturalDirections } from './arm';
 import { onlyNumbers, readCounts } from './counts';
-import { divisions, slots, strokeDirection } from './grid';
+import {
+  asked,
+  asMeant,
+  divisionOf,
+  emptyBeats,
+  type NearFit,
+  type SayChoice,
+  toLength,
+} from './sayChoices';
+import { divisions, slots } from './grid';
 import { isJoiner, isModifier, readStrokes, sayStroke, type SpokenStroke } from './notation';
 
 /**
@@ -30,12 +39,6 @@ export function say(pattern: Pattern): string {
     .join('');
 }
 
-/** A pattern that what was said may mean, or one near to it where it does not fit as it is. */
-export interface NearFit {
-  label: string;
-  pattern: Pattern;
-}
-
 /** What could not be read, and where in the text. */
 export interface SayProblem {
   from: number;
@@ -44,12 +47,7 @@ export interface SayProblem {
   fits: NearFit[];
 }
 
-/** What may be meant in several ways, the likeliest first: nobody guesses which. */
-export interface SayChoice {
-  asks: string;
-  fits: NearFit[];
-}
-
+export type { NearFit, SayChoice } from './sayChoices';
 export type SayReading = { pattern: Pattern } | { choice: SayChoice } | { problem: SayProblem };
 
 export interface SayOptions {
@@ -128,9 +126,6 @@ function readGroups(text: string): SaidStroke[][][] | Omit<SayProblem, 'fits'> {
   return { from: 0, to: Math.max(1, text.length), message: 'Say at least one stroke.' };
 }
 
-const divisionOf = (slotCount: number): Division | undefined =>
-  DIVISIONS.find((division) => division === slotCount);
-
 const fillBeats = (groups: SaidStroke[][], beats: number) =>
   groups.length === beats && groups.every((group) => divisionOf(group.length));
 
@@ -181,16 +176,6 @@ const fitsOf = (reading: SayReading): NearFit[] => {
   if ('pattern' in reading) return [{ label: '', pattern: reading.pattern }];
   return 'choice' in reading ? reading.choice.fits : [];
 };
-
-/** One reading is taken, also among several where it is what is there already; several are asked. */
-function asked(fits: NearFit[], base: Pattern): SayReading {
-  const [first] = fits;
-  const beats = JSON.stringify(base.beats);
-  const same = fits.find(({ pattern }) => JSON.stringify(pattern.beats) === beats);
-  if (same) return { pattern: same.pattern };
-  if (fits.length === 1) return { pattern: first!.pattern };
-  return { choice: { asks: 'Which is meant?', fits } };
-}
 
 /** Reads strokes by their words, letters or arrows. */
 function parseWords(text: string, base: Pattern): SayReading {
@@ -273,118 +258,6 @@ function lastBeatOf(pattern: Pattern): number {
       strokes.some(({ kind }) => kind !== 'miss'),
     ),
   );
-}
-
-/** What a pattern may be that is shorter than the one it is said for: again, slower, or once. */
-function toLength(said: Pattern, base: Pattern): NearFit[] {
-  const [short, long] = [said.beats.length, base.beats.length];
-  if (short >= long) return [{ label: '', pattern: said }];
-  const bar = base.meter.beats;
-  const rest = (beats: number) => emptyBeats(beats, said.beats.at(-1)!.division);
-  const fits: NearFit[] = [];
-  const times = long / short;
-  if (Number.isInteger(times)) {
-    const beats = Array.from({ length: times }, () => said.beats).flat();
-    const again = turned({ ...base, beats });
-    fits.push({
-      label: short === bar ? 'In every bar' : 'Once through, then again',
-      pattern: again,
-    });
-  }
-  const slower = Number.isInteger(times) ? stretched(said, times) : null;
-  if (slower && long > bar && long % bar === 0) {
-    fits.push({ label: `Over ${long / bar} bars`, pattern: slower });
-  }
-  const once = { ...base, beats: [...said.beats, ...rest(long - short)] };
-  fits.push({
-    label: short === bar ? 'In the first bar only' : 'Once, then nothing',
-    pattern: once,
-  });
-  return fits;
-}
-
-/** A pattern repeated: strums go on with the arm where it comes round another way. */
-function turned(pattern: Pattern): Pattern {
-  const natural = naturalDirections(pattern);
-  let slot = 0;
-  const beats = pattern.beats.map((beat) => ({
-    ...beat,
-    slots: beat.slots.map((stroke) => {
-      const dir = natural[slot++]!;
-      return stroke.kind !== 'strum' && 'dir' in stroke ? { ...stroke, dir } : stroke;
-    }),
-  }));
-  return { ...pattern, beats };
-}
-
-/** The same strokes, each beat so many beats long; null where no grid holds them. */
-function stretched({ beats, ...base }: Pattern, times: number): Pattern | null {
-  const longer: PatternBeat[] = [];
-  for (const { division, slots: strokes } of beats) {
-    const each = division / times;
-    if (each >= 1) {
-      const inBeat = divisionOf(each);
-      if (!inBeat) return null;
-      for (let at = 0; at < strokes.length; at += each) {
-        longer.push({ division: inBeat, slots: strokes.slice(at, at + each) });
-      }
-      continue;
-    }
-    if (times % division !== 0) return null;
-    for (const stroke of strokes) {
-      longer.push({ division: 1, slots: [stroke] }, ...emptyBeats(times / division - 1, 1));
-    }
-  }
-  return { ...base, beats: longer };
-}
-
-/** So many strokes against the arm are no slip of the tongue. */
-const MEANT = 2;
-
-/**
- * A whole pattern whose directions are said is meant so: it is asked whether the hand plays all downs, or has directions
- * of its own, before any stroke is called against the arm.
- */
-function asMeant(pattern: Pattern, base: Pattern): SayReading {
-  const { school } = pattern.arm;
-  if (JSON.stringify(pattern.beats) === JSON.stringify(base.beats)) return { pattern };
-  if (school === 'free' || school === 'all-downs' || base.meant?.includes('against')) {
-    return { pattern };
-  }
-  const natural = naturalDirections(pattern);
-  const before = slots(base).map(({ stroke }) => strokeDirection(stroke));
-  const strums = slots(pattern).filter(({ stroke }) => stroke.kind === 'strum');
-  const against = strums.filter(
-    ({ index, stroke }) =>
-      strokeDirection(stroke) !== natural[index] && strokeDirection(stroke) !== before[index],
-  );
-  if (against.length < MEANT || pattern.beats.length < base.beats.length) return { pattern };
-  const allDown = strums.every(({ stroke }) => strokeDirection(stroke) === 'down');
-  const own = allDown
-    ? { label: 'This hand plays all downs', school: 'all-downs' as const }
-    : { label: 'These directions are meant', school: 'free' as const };
-  let slot = 0;
-  const withArm = pattern.beats.map((beat) => ({
-    ...beat,
-    slots: beat.slots.map((stroke) => {
-      const dir = natural[slot++]!;
-      return stroke.kind === 'strum' ? { ...stroke, dir } : stroke;
-    }),
-  }));
-  return {
-    choice: {
-      asks: 'Which is meant?',
-      fits: [
-        { label: own.label, pattern: { ...pattern, arm: { ...pattern.arm, school: own.school } } },
-        { label: 'Down on the beat, up after it', pattern: { ...pattern, beats: withArm } },
-      ],
-    },
-  };
-}
-
-function emptyBeats(beats: number, division: Division): PatternBeat[] {
-  const slotsOfBeat = Array.from({ length: division }, (): Stroke => ({ kind: 'miss' }));
-  return Array.from({ length: beats }, () => ({ division, slots: slotsOfBeat }));
 }
 
 function byBeats(groups: SaidStroke[][], base: Pattern): Pattern {
