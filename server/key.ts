@@ -69,7 +69,9 @@ const COME_IN =
   '<!doctype html><html lang="en"><meta charset="utf-8"><title>Plucky Wrist</title>' +
   '<meta http-equiv="refresh" content="0;url=/"><p>You are in. <a href="/">To the shelf</a></p></html>';
 
-function refuse(request: Request, response: Response, status: number, sentence: string): void {
+function refuse(request: Request, response: Response, why: 'wrong' | 'wait'): void {
+  const [status, sentence] = why === 'wait' ? [429, TOO_MANY] : [401, WITHOUT_KEY];
+  if (why === 'wait') response.set('Retry-After', String(MINUTE));
   if (request.path.startsWith('/api/') || !request.accepts('html')) {
     throw new Refusal(status, { error: sentence });
   }
@@ -91,12 +93,12 @@ export function keyed(key: Key): RequestHandler {
   const wrong = new RateLimiterMemory({ points: TRIES, duration: MINUTE });
   const limited = async (from: string) => ((await wrong.get(from))?.consumedPoints ?? 0) >= TRIES;
 
-  /** Whether this is the key; a wrong one is counted. @throws Refusal 429 where too many were wrong */
-  async function fits(tried: string, from: string): Promise<boolean | 'wait'> {
+  /** Whether this is the key; a wrong one is counted, and after too many none is looked at. */
+  async function look(tried: string, from: string): Promise<'right' | 'wrong' | 'wait'> {
     if (await limited(from)) return 'wait';
-    if (same(tried, key.value())) return true;
+    if (same(tried, key.value())) return 'right';
     await wrong.penalty(from, 1);
-    return false;
+    return 'wrong';
   }
 
   const router = express.Router();
@@ -105,13 +107,9 @@ export function keyed(key: Key): RequestHandler {
     const from = request.socket.remoteAddress ?? '';
     const brought = /^\/in\/([^/]+)$/.exec(request.path)?.[1];
     if (brought !== undefined) {
-      const fit = await fits(brought, from);
+      const found = await look(brought, from);
       response.set('Cache-Control', 'no-store');
-      if (fit === 'wait') {
-        response.set('Retry-After', String(MINUTE));
-        return refuse(request, response, 429, TOO_MANY);
-      }
-      if (!fit) return refuse(request, response, 401, WITHOUT_KEY);
+      if (found !== 'right') return refuse(request, response, found);
       response.cookie(COOKIE, key.value(), {
         httpOnly: true,
         sameSite: 'strict',
@@ -123,16 +121,12 @@ export function keyed(key: Key): RequestHandler {
     }
     if (fromHere(request)) return next();
     const held: unknown = (request.cookies as Record<string, unknown>)[COOKIE];
-    if (typeof held !== 'string') return refuse(request, response, 401, WITHOUT_KEY);
-    const fit = await fits(held, from);
-    if (fit === true) return next();
-    if (fit === 'wait') {
-      response.set('Retry-After', String(MINUTE));
-      return refuse(request, response, 429, TOO_MANY);
-    }
+    if (typeof held !== 'string') return refuse(request, response, 'wrong');
+    const found = await look(held, from);
+    if (found === 'right') return next();
     // A device that was signed out asks once, not with each of its requests.
-    response.clearCookie(COOKIE, { httpOnly: true, sameSite: 'strict' });
-    return refuse(request, response, 401, WITHOUT_KEY);
+    if (found === 'wrong') response.clearCookie(COOKIE, { httpOnly: true, sameSite: 'strict' });
+    return refuse(request, response, found);
   });
   return router;
 }
