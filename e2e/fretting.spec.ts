@@ -28,7 +28,7 @@ test('a pinch and a hammer-on an eighth later, typed, and with keys alone', asyn
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Strum');
   const line = page.getByLabel('Say it');
-  await line.fill('R+3^-2 hammer, miss miss, down up, down up');
+  await line.fill('R+R+3^-2 hammer, miss miss, down up, down up');
   await line.press('Enter');
   const slot = (index: number) => page.getByRole('option').nth(index);
   await expect(slot(1)).toHaveAccessibleName(/hammer-on to the shape, the arm passes/);

@@ -33,7 +33,7 @@ const silentOf = (song: Song) => arrange(song).silent.map(({ message }) => messa
 describe('in a slot of its own', () => {
   it('a hammer-on completes the chord an eighth after its pinch', () => {
     // A is x02220; the pinch has the second string open, one finger lifted.
-    const song = songOf('R+3^-2 hammer, miss miss, miss miss, miss miss');
+    const song = songOf('R+R+3^-2 hammer, miss miss, miss miss, miss miss');
     expect(legatoOf(song)).toEqual([[0.5, 2, 'hammer 0 to 2']]);
     expect(silentOf(song)).toEqual([]);
   });

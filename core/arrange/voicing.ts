@@ -1,7 +1,7 @@
 import type { Seconds } from '../plain';
 import type { Accent, Direction, PickedString, StrumReach } from '../schema';
 import { alternateBass, type FrettedChord, type FretOptions } from '../neck';
-import type { SoundingStroke } from '../stroke';
+import { type SoundingStroke, stringPlace } from '../stroke';
 import type { Strike, StrikeNote } from './performance';
 
 /** How hard the hand strikes, by accent, 0 to 1. */
@@ -153,8 +153,9 @@ function stringOfPick(
   sounding: Sounding[],
   { held, options }: Pick<VoicingContext, 'held' | 'options'>,
 ): Sounding | null {
-  if (string.startsWith('s')) {
-    const at = byNumber(options, Number(string.slice(1)));
+  const place = stringPlace(string);
+  if ('number' in place) {
+    const at = byNumber(options, place.number);
     if (at === null) return null;
     // A string that the shape leaves out rings open when it is picked by its number.
     return sounding.find((other) => other.string === at) ?? openString(options, at);
@@ -162,8 +163,8 @@ function stringOfPick(
   const root = held?.bass.string ?? sounding[0]?.string;
   if (root === undefined) return null;
   const above = sounding.filter((other) => other.string !== root);
-  if (string === 'R') return sounding.find((other) => other.string === root) ?? null;
-  return above[Number(string) - 1] ?? above.at(-1) ?? null;
+  if (place.above === 0) return sounding.find((other) => other.string === root) ?? null;
+  return above[place.above - 1] ?? above.at(-1) ?? null;
 }
 
 /** The note of a bass strike. */

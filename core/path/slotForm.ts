@@ -1,5 +1,5 @@
 import type { Grace, LegatoHow, PickedString, Stroke } from '../schema';
-import { type Slot, strokeDirection } from '../stroke';
+import { sayString, type Slot, stringPlace, strokeDirection } from '../stroke';
 import { crossing, type Piece, type Point } from './armCurve';
 import { brush, fan, hatches } from './strokeForms';
 
@@ -60,8 +60,8 @@ export function assumedReach(stroke: Stroke, strings: number): Reach {
   const picksOf = (picks: PickedString[]) =>
     picks
       .map(({ string }) => {
-        if (string === 'R') return 1;
-        return string.startsWith('s') ? byNumber(Number(string.slice(1))) : 1 + Number(string);
+        const place = stringPlace(string);
+        return 'number' in place ? byNumber(place.number) : 1 + place.above;
       })
       .map((string) => Math.min(strings - 1, string))
       .sort((a, b) => a - b);
@@ -91,15 +91,18 @@ export function assumedReach(stroke: Stroke, strings: number): Reach {
   }
 }
 
-/** The strings of a pick as they are written, from the thumb side: the root, above it, by number. */
-function pickLabels(stroke: Extract<Stroke, { kind: 'pick' }>): string[] {
-  const place = (string: string) =>
-    string === 'R' ? 0 : string.startsWith('s') ? 100 - Number(string.slice(1)) : Number(string);
+/** The strings of a pick as they are written, from the thumb side; those named by their number are open rings. */
+function pickLabels(stroke: Extract<Stroke, { kind: 'pick' }>): { label: string; open: boolean }[] {
+  const order = (string: string) => {
+    const place = stringPlace(string);
+    return 'number' in place ? 100 - place.number : place.above;
+  };
   return [...stroke.strings]
-    .sort((a, b) => place(a.string) - place(b.string))
+    .sort((a, b) => order(a.string) - order(b.string))
     .map(({ string, fret, above }) => {
-      if (fret !== undefined) return `f${fret}`;
-      return above === undefined ? string : `${above > 0 ? '+' : ''}${above}`;
+      if (fret !== undefined) return { label: String(fret), open: false };
+      if (above !== undefined) return { label: `${above > 0 ? '+' : ''}${above}`, open: false };
+      return { label: sayString(string), open: 'number' in stringPlace(string) };
     });
 }
 
@@ -115,8 +118,8 @@ function dotsOf(stroke: Stroke, piece: Piece, reach: Reach, heights: number[]): 
   const labels = pickLabels(stroke);
   return reach.touched.map((string, order) => ({
     ...crossing(piece, heights[string]!),
-    label: labels[order]?.replace(/^[sf]/, '') ?? '',
-    open: labels[order]?.startsWith('s') ?? false,
+    label: labels[order]?.label ?? '',
+    open: labels[order]?.open ?? false,
   }));
 }
 

@@ -281,9 +281,11 @@ describe('variations', () => {
     expect(say(anotherAfterRoot(picked))).toBe('R 2, 2 1, R 1+2, 2 3');
     expect(say(anotherAfterRoot(anotherAfterRoot(picked)))).toBe('R 3, 2 1, R 1+2, 2 3');
     expect(say(twoToThree(picked))).toBe('R 1, 2 1, R 1+2+3, 2 3');
-    expect(say(twoToThree(said('R+1 s2+s1, 2 1, R 1, 2 3')))).toBe('R+1+2 s2+s1+s3, 2 1, R 1, 2 3');
+    expect(say(twoToThree(said('R+R+1 2+1, 2 1, R 1, 2 3')))).toBe(
+      'R+R+1+R+2 2+1+3, 2 1, R 1, 2 3',
+    );
     expect(say(partialSweep(picked))).toBe('R 1, 2 1, R high-up, 2 3');
-    expect(say(pickedLeadIn(picked)!)).toBe('R 1, 2 1, R 1+2, 2 miss 3 2');
+    expect(say(pickedLeadIn(picked)!)).toBe('R 1, 2 1, R 1+2, 2 miss 3 4');
     expect(pickedLeadIn(said('R s3, s2 s1, R s3, s2 s1'))!.beats[3]!.slots[3]).toMatchObject({
       strings: [{ string: 's2' }],
     });

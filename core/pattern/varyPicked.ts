@@ -1,5 +1,5 @@
 import type { Division, Pattern, PickedString, Stroke } from '../schema';
-import { MISS, type Slot, slots, toRelative } from '../stroke';
+import { MISS, type Slot, slots, stringName, stringPlace, toRelative } from '../stroke';
 import { placeStroke, withBeats } from './pattern';
 
 /** Variations of picked patterns: other strings, more of them, a brush in place of some, a way out. */
@@ -13,13 +13,13 @@ const REACHED = 3;
 
 /** The number of a string and how it is named: from the root up, or absolute. */
 function numbered({ string }: PickedString): { absolute: boolean; number: number } | null {
-  if (string === 'R') return null;
-  const absolute = string.startsWith('s');
-  return { absolute, number: Number(absolute ? string.slice(1) : string) };
+  const place = stringPlace(string);
+  if ('number' in place) return { absolute: true, number: place.number };
+  return place.above === 0 ? null : { absolute: false, number: place.above };
 }
 
 const named = (absolute: boolean, number: number): PickedString => ({
-  string: absolute ? `s${number}` : String(number),
+  string: stringName(absolute ? { number } : { above: number }),
 });
 
 function mapPicks(pattern: Pattern, change: (pick: Pick, slot: Slot) => Stroke): Pattern {
@@ -57,7 +57,7 @@ export function anotherAfterRoot(pattern: Pattern): Pattern {
 
 /**
  * Two strings at once become three: the next one up joins them, or the next one down where there is none.
- * @example sayPattern(twoToThree(said('R+1 2, 1+2 3, miss miss, miss miss'))) // 'R+1+2 2, 1+2+3 3, ...'
+ * @example sayPattern(twoToThree(said('R+s1 2, 1+2 3, miss miss, miss miss'))) // 'R+s1+2 2, 1+2+3 3, ...'
  */
 export function twoToThree(pattern: Pattern): Pattern {
   return mapPicks(pattern, (pick) => {
@@ -91,7 +91,7 @@ export function partialSweep(pattern: Pattern): Pattern {
 /**
  * The last eighth as two sixteenths that lead into the change: the string that was picked last, and the next
  * one towards the root. Null where nothing is picked, or the last beat is divided otherwise.
- * @example sayPattern(pickedLeadIn(said('R 1, 2 3, R 1, 2 3'))!) // 'R 1, 2 3, R 1, 2 miss 3 2'
+ * @example sayPattern(pickedLeadIn(said('R 1, 2 3, R 1, 2 3'))!) // 'R 1, 2 3, R 1, 2 miss 3 4'
  */
 export function pickedLeadIn(pattern: Pattern): Pattern | null {
   const picked = slots(pattern).findLast(({ stroke }) => isPick(stroke))?.stroke;

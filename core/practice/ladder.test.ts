@@ -54,7 +54,7 @@ describe('the ladder of a song', () => {
   });
 
   it('has the parts of the hand for what is picked', () => {
-    const picked = song('G | C', 'R+3 2 3 2 R 2 3 2');
+    const picked = song('G | C', 'R+R+3 R+2 R+3 R+2 R R+2 R+3 R+2');
     expect(ids(picked)).toContain('thumb');
     expect(ids(picked)).not.toContain('damped');
     expect(ids(picked)).not.toContain('arm');

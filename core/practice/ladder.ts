@@ -1,7 +1,7 @@
 import { arrangement, type Arrangement } from '../arrange';
 import type { Bar, PickedString, RungId, Song, Stroke } from '../schema';
 import { firstFrom } from '../song';
-import { isLoud, slotWeight } from '../stroke';
+import { isLoud, slotWeight, stringPlace } from '../stroke';
 import { beatTicks } from '../time';
 import { armStrikes, bare, unfold, type UnfoldedBar } from './unfold';
 
@@ -169,7 +169,8 @@ const BEAT = 3;
 /** True for a picked string that is the thumb's: said to be, or the root, or one of the low strings. */
 function isThumbs({ string, finger }: PickedString): boolean {
   if (finger !== undefined) return finger === 'p';
-  return string === 'R' || (string.startsWith('s') && Number(string.slice(1)) >= 4);
+  const place = stringPlace(string);
+  return 'number' in place ? place.number >= 4 : place.above === 0;
 }
 
 /**

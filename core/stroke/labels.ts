@@ -1,14 +1,15 @@
 import type { Pattern, PickedString, Stroke, StrumReach, TapPlace } from '../schema';
 import { spokenPlace } from '../time';
 import { naturalDirections } from './arm';
-import { gracePhrase, legatoPhrase, legatoSign } from './legato';
+import { gracePhrase, legatoPhrase, legatoSign, stringPhrase } from './legato';
+import { sayPicked } from './picked';
 import { divisions, slots, sounds, strokeDirection } from './grid';
 
 const TAP_WORDS: Record<TapPlace, string> = { body: 'tap', strings: 'slap' };
 
-/** The strings of a pick as they are written: `R`, `1`, `s3`, together `R+2`. */
+/** The strings of a pick as they are written: `R`, `R+1`, `3`, together `1+2`. */
 function pickWord(strings: PickedString[]): string {
-  return strings.map(({ string }) => string).join('+');
+  return sayPicked(strings.map(({ string }) => ({ string })));
 }
 
 /**
@@ -99,12 +100,7 @@ function frettedAway(above: number | undefined): string {
 }
 
 function pickedPhrase({ string, fret, above, finger, held }: PickedString): string {
-  const where =
-    string === 'R'
-      ? 'the root string'
-      : string.startsWith('s')
-        ? `string ${string.slice(1)}`
-        : `${string} above the root`;
+  const where = stringPhrase(string);
   const at = fret !== undefined ? `${where} at fret ${fret}` : where + frettedAway(above);
   return [at, finger && FINGER_WORDS[finger], held && `held by the ${HELD_WORDS[held]} finger`]
     .filter(Boolean)

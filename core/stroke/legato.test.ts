@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Stroke } from '../schema';
+import type { PickedString, Stroke } from '../schema';
 import { strokeSchema } from '../schema';
 import {
   describeStroke,
@@ -13,6 +14,8 @@ import {
   sayLegato,
   sayPicked,
   sayStroke,
+  stringName,
+  stringPlace,
   setGrace,
   setLegato,
   strokeSign,
@@ -31,18 +34,67 @@ describe('the strings of a pick', () => {
       { string: 's2', fret: 8 },
       { string: 's5', fret: 7 },
     ]);
-    expect(readPicked('1^3+R^-2')).toEqual([
+    expect(readPicked('R+1^3+R^-2')).toEqual([
       { string: '1', above: 3 },
       { string: 'R', above: -2 },
     ]);
     expect(readPicked('s3f2.m.1')).toEqual([{ string: 's3', fret: 2, finger: 'm', held: 1 }]);
-    for (const word of ['R', '2', 's2f8.1+s5f7', '1^3+2^-1', 'R.p+2.m', 's3f24.a.4']) {
+    for (const word of [
+      'R',
+      'R+2',
+      '2',
+      's2f8.1+s5f7',
+      'R+1^3+2^-1',
+      'R.p+2.m',
+      'R+s2',
+      'R+R+2',
+      's3f24.a.4',
+    ]) {
       expect(sayPicked(readPicked(word)!)).toBe(word);
     }
   });
 
+  it('are numbered as everyone counts them; from the root they have a sign of their own', () => {
+    expect(readPicked('6+3')).toEqual([{ string: 's6' }, { string: 's3' }]);
+    expect(readPicked('R+2')).toEqual([{ string: '2' }]);
+    expect(readPicked('R+s2')).toEqual([{ string: 'R' }, { string: 's2' }]);
+    expect(['R', '2', 's3'].map((name) => stringName(stringPlace(name)))).toEqual(['R', '2', 's3']);
+  });
+
+  it('are read as they are written, whichever are struck at once', () => {
+    const one = fc.record(
+      {
+        string: fc.constantFrom('R', '1', '3', '7', 's1', 's4', 's8'),
+        above: fc.integer({ min: -12, max: 12 }).map((above) => above + 0),
+        finger: fc.constantFrom('p', 'i', 'm', 'a', 'c'),
+        held: fc.integer({ min: 1, max: 4 }),
+      },
+      { requiredKeys: ['string'] },
+    );
+    fc.assert(
+      fc.property(fc.array(one, { minLength: 1, maxLength: 8 }), (strings) => {
+        expect(readPicked(sayPicked(strings as PickedString[]))).toEqual(strings);
+      }),
+    );
+  });
+
   it('are refused where there is no such fret or string', () => {
-    for (const word of ['s9', 's2f25', '1f3', '1^13', 'R^-13', 's2f', '8', 's2f3.5', '']) {
+    for (const word of [
+      's9',
+      's2f25',
+      '1f3',
+      '1^13',
+      'R^-13',
+      's2f',
+      '9',
+      'R+8',
+      'Rf3',
+      'R+2f3',
+      '1+',
+      '+1',
+      's2f3.5',
+      '',
+    ]) {
       expect(readPicked(word), word).toBeNull();
     }
   });
@@ -127,7 +179,8 @@ describe('an ornament', () => {
       '<slide2',
       'slide-2',
       '<slide-1@R',
-      'hammer2@s3',
+      'hammer2@3',
+      'slide-1@R+2',
     ]) {
       expect(sayGrace(readGrace(word)!)).toBe(word);
     }
@@ -154,7 +207,8 @@ describe('an ornament', () => {
     const say = (word: string) => describeStroke(setGrace(pick, readGrace(word)!));
     expect(say('hammer1')).toBe('pick string 2, down, hammered on from one fret below');
     expect(say('<slide-3')).toBe('pick string 2, down, slid from 3 frets above, before its time');
-    expect(say('pull2@s2')).toBe('pick string 2, down, pulled off from 2 frets above on string s2');
+    expect(say('pull2@s2')).toBe('pick string 2, down, pulled off from 2 frets above on string 2');
+    expect(say('pull1@R+1')).toMatch('from one fret above on 1 string above the root');
   });
 });
 

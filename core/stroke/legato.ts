@@ -1,6 +1,6 @@
 import type { Grace, LegatoHow, LegatoStep } from '../schema';
 import { MOST_LEGATO } from '../schema';
-import { readPicked, sayPicked } from './picked';
+import { readPicked, readString, sayPicked, sayString, stringPlace } from './picked';
 
 /**
  * The words of the fretting hand. In a slot of its own, one movement or several in order:
@@ -11,10 +11,11 @@ import { readPicked, sayPicked } from './picked';
  *   slide:shape                   to the frets of the shape
  *
  * As an ornament of a stroke, after its word: `2:hammer2` is struck two frets lower and hammered on,
- * `2:<slide1` arrives on time, `2:slide-2` comes down from above, `down:hammer2@1` on one string alone.
+ * `2:<slide1` arrives on time, `2:slide-2` comes down from above, `down:hammer2@1` on the first string
+ * alone, `down:hammer2@R+1` on the one above the root.
  */
 const STEP = /^(hammer|pull|slide)(?::(.+))?$/i;
-const GRACE = /^(<?)(hammer|pull|slide)(-?)([1-5])(?:@(r|[1-7]|s[1-8]))?$/i;
+const GRACE = /^(<?)(hammer|pull|slide)(-?)([1-5])(?:@(r(?:\+[1-7])?|s?[1-8]))?$/i;
 
 /**
  * Reads what the fretting hand does in a slot; null where it is something else.
@@ -58,25 +59,25 @@ export function sayLegato(steps: LegatoStep[]): string {
 
 /**
  * Reads an ornament; null where it is none.
- * @example readGrace('<slide-2@1') // { how: 'slide', frets: 2, above: true, before: true, string: '1' }
+ * @example readGrace('<slide-2@1') // { how: 'slide', frets: 2, above: true, before: true, string: 's1' }
  */
 export function readGrace(word: string): Grace | null {
   const found = GRACE.exec(word);
   if (!found) return null;
   const how = found[2]!.toLowerCase() as LegatoHow;
   if (found[3] && how !== 'slide') return null;
-  const string = found[5]?.toLowerCase();
+  const string = found[5] && readString(found[5]);
   return {
     how,
     frets: Number(found[4]),
     ...(found[3] && { above: true as const }),
     ...(found[1] && { before: true as const }),
-    ...(string && { string: string === 'r' ? 'R' : string }),
+    ...(string && { string }),
   };
 }
 
 export function sayGrace({ how, frets, above, before, string }: Grace): string {
-  return `${before ? '<' : ''}${how}${above ? '-' : ''}${frets}${string ? `@${string}` : ''}`;
+  return `${before ? '<' : ''}${how}${above ? '-' : ''}${frets}${string ? `@${sayString(string)}` : ''}`;
 }
 
 const DONE: Record<LegatoHow, string> = {
@@ -89,10 +90,21 @@ function frets(count: number): string {
   return count === 1 ? 'one fret' : `${count} frets`;
 }
 
+/**
+ * A string in words.
+ * @example stringPhrase('s2') // 'string 2'
+ */
+export function stringPhrase(name: string): string {
+  const place = stringPlace(name);
+  if ('number' in place) return `string ${place.number}`;
+  if (place.above === 0) return 'the root string';
+  return `${place.above} ${place.above === 1 ? 'string' : 'strings'} above the root`;
+}
+
 /** An ornament as a screen reader says it. */
 export function gracePhrase({ how, frets: away, above, before, string }: Grace): string {
   const from = how === 'pull' || above ? 'above' : 'below';
-  const where = string ? ` on string ${string}` : '';
+  const where = string ? ` on ${stringPhrase(string)}` : '';
   return `${DONE[how]} from ${frets(away)} ${from}${where}${before ? ', before its time' : ''}`;
 }
 

@@ -8,7 +8,7 @@ import { readPicked, sayPicked } from './picked';
  * The words in which strokes are said and read. A stroke is one word, with what is special about it
  * before it and after a colon:
  *
- *   down  up  miss  hold  chuck  bass  fifth  alternate  roll4  tap  slap  R  2  s3  R+2
+ *   down  up  miss  hold  chuck  bass  fifth  alternate  roll4  tap  slap  3  1+2  R  R+1  s3f2
  *   palm-down   open-up   low-down   high-up   tap+bass   resting-bass   played so
  *   down:4321   chuck:up   bass:s5f3   down.i   R.p+2.m      on these strings, that way, with this finger
  *   hammer   pull:s3f0   2:hammer2                           the fretting hand: see `legato.ts`
@@ -172,8 +172,8 @@ const JOINERS = new Set(['and', 'then', '&']);
 export const isModifier = (word: string) => word.toLowerCase() in MODIFIERS;
 export const isJoiner = (word: string) => JOINERS.has(word.toLowerCase());
 
-/** A run of single letters and signs: "B-DU", "R121". */
-const RUN = /^[dubfxhtr1-7↓↑\-·_=]+$/i;
+/** A run of single letters and signs: "B-DU", "R321". */
+const RUN = /^[dubfxhtr1-8↓↑\-·_=]+$/i;
 
 function baseOf(word: string): Base | null {
   const lower = word.toLowerCase();
@@ -188,7 +188,7 @@ function baseOf(word: string): Base | null {
 
 /** A pick with an arrow, `2↑`: the same as `2:up`. */
 const ARROWED =
-  /^((?:r|[1-7]|s[1-8])(?:f\d+)?(?:\.[pimac])?(?:\+(?:r|[1-7]|s[1-8])(?:f\d+)?(?:\.[pimac])?)*)([↑↓])$/i;
+  /^((?:r|s?[1-8])(?:f\d+)?(?:\.[pimac])?(?:\+(?:r|s?[1-8])(?:f\d+)?(?:\.[pimac])?)*)([↑↓])$/i;
 const withoutArrow = (word: string) =>
   word.replace(
     ARROWED,

@@ -268,7 +268,7 @@ describe('saying a pattern', () => {
     ['bass, down-up, miss-up, down-up', 'bass, down up, miss up, down up'],
     ['palm down and up, low down, heavy chuck, soft up', 'palm-down up, low-down, CHUCK!, (up)'],
     ['R 2 3 2, R+3 2 3 2', 'R 2 3 2, R+3 2 3 2, R 2 3 2, R+3 2 3 2'],
-    ['R121 s3', 'R 1, 2 1, s3 miss, miss miss'],
+    ['R121 s3', 'R 1, 2 1, 3 miss, miss miss'],
     ['tap+down:i, high-up, roll, open up', 'tap+down.i, high-up, roll4, open-up'],
     ['bass:s5f3 fifth alt', 'bass:s5f3 miss, fifth miss, alternate miss, miss miss'],
   ])('takes %j', (text, words) => {

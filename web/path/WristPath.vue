@@ -311,7 +311,7 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
             :class="{ open: dot.open }"
             :x="dot.x"
             :y="dot.y + 4.5 * scale"
-            :font-size="13 * Math.max(scale, 0.8)"
+            :font-size="(dot.label.length > 2 ? 9.5 : 13) * Math.max(scale, 0.8)"
           >
             {{ dot.label }}
           </text>

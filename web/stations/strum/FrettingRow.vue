@@ -12,6 +12,7 @@ import {
   pickAt,
   setGrace,
   setLegato,
+  stringPlace,
   type Stroke,
   takesGrace,
   takesRest,
@@ -46,7 +47,8 @@ const targets = computed(() => [
 ]);
 const place = computed(() => {
   const [first] = step.value?.strings ?? [];
-  const number = first?.string.startsWith('s') ? Number(first.string.slice(1)) : 1;
+  const named = first && stringPlace(first.string);
+  const number = named && 'number' in named ? named.number : 1;
   return { string: number, fret: first?.fret ?? 0 };
 });
 function setStep(made: LegatoStep): void {

@@ -15,10 +15,12 @@ import {
   isPitched,
   nextTap,
   type PluckingFinger,
+  sayString,
   setFinger,
   setTap,
   sounds,
   stringLabel,
+  stringPhrase,
   type Stroke,
   takesFinger,
   type TapPlace,
@@ -89,14 +91,14 @@ const stringChoices = computed(() => {
   }
   const relative = ['R', '1', '2', '3'].map((value) => ({
     value,
-    label: value,
-    says: value === 'R' ? 'root string' : `${value} above the root`,
+    label: sayString(value),
+    says: stringPhrase(value),
   }));
   return [
     ...relative,
     ...byNumber.map(({ value, label }) => ({
       value: `s${value}`,
-      label: `s${value}`,
+      label: String(value),
       says: label,
     })),
   ];
