@@ -159,7 +159,24 @@ export function withTune(
       all.set(tick, strike);
     });
   }
-  return [...all.values()].sort((a, b) => a.tick - b.tick);
+  return inTurn(
+    [...all.values()].sort((a, b) => a.tick - b.tick),
+    perTick,
+  );
+}
+
+/**
+ * None is heard before the one before it: swing may delay a stroke past the next note of a line. They stay the same
+ * objects, since what their strokes ask of the fretting hand is kept by them.
+ */
+function inTurn(strikes: Strike[], perTick: number): Strike[] {
+  let heard = 0;
+  for (const strike of strikes) {
+    strike.late = Math.max(strike.late, heard - strike.tick);
+    strike.seconds = (strike.tick + strike.late) * perTick;
+    heard = strike.tick + strike.late;
+  }
+  return strikes;
 }
 
 /** The strum as far as the string of the note, which it ends on. */
