@@ -2,7 +2,7 @@ import { METERS, type Pattern, strum } from '#core';
 
 /** A bar full of sixteenths, on which the benchmarks are played. */
 export const sixteenths: Pattern = {
-  schema: 6,
+  schema: 7,
   name: 'Sixteenths',
   meter: METERS['4/4'],
   arm: { school: 'alternate', halfSwings: 4 },

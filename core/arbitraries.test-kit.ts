@@ -5,6 +5,7 @@ import {
   type Bar,
   type Division,
   DIVISIONS,
+  DOCUMENT_VERSION,
   type Meter,
   type Pattern,
   type Song,
@@ -122,7 +123,7 @@ export const patterns: fc.Arbitrary<Pattern> = fc
   .chain(([meter, bars, school, halfSwings, swing]) => {
     const length = Math.max(1, Math.round(meter.beats * bars));
     return fc.record({
-      schema: fc.constant(6),
+      schema: fc.constant(DOCUMENT_VERSION),
       name: fc.constant('Any pattern'),
       meter: fc.constant(meter),
       beats: fc.array(beat, { minLength: length, maxLength: length }),
@@ -296,6 +297,12 @@ const words = fc
       ),
   );
 
+const timed = (small: fc.Arbitrary<Pattern>) =>
+  fc.array(fc.record({ time: fc.constantFrom(1, 2, 5, 'last'), pattern: small }), {
+    minLength: 1,
+    maxLength: 3,
+  });
+
 /** The bars of a document: chords in any order and place, rules and meters of their own. */
 const bars = (small: fc.Arbitrary<Pattern>): fc.Arbitrary<Bar> =>
   optional(
@@ -304,7 +311,10 @@ const bars = (small: fc.Arbitrary<Pattern>): fc.Arbitrary<Bar> =>
       unread: fc.string({ maxLength: 8 }),
       meter: meters,
       pickup: fc.integer({ min: 1, max: 15 }),
-      rules: optional({ pattern: small, split, skipFirst: yes, stop: places, tune, words }, []),
+      rules: optional(
+        { pattern: small, timed: timed(small), split, skipFirst: yes, stop: places, tune, words },
+        [],
+      ),
     },
     ['chords'],
   ) as unknown as fc.Arbitrary<Bar>;
@@ -321,7 +331,7 @@ export const documents: fc.Arbitrary<Song> = fc
     const own = fc.constantFrom(pattern, other);
     return optional(
       {
-        schema: fc.constant(6),
+        schema: fc.constant(DOCUMENT_VERSION),
         title: fc.string({ minLength: 1, maxLength: 12 }).map((text) => `T${text}`),
         instrument: fc.oneof(
           fc.constantFrom(...INSTRUMENT_IDS.map((id) => INSTRUMENTS[id])),

@@ -365,6 +365,7 @@ export {
   oneBarEach,
   progressionParts,
   withReading,
+  timeWords,
 } from './song';
 
 export {
@@ -374,6 +375,7 @@ export {
   type BarSpan,
   type Command,
   commands,
+  everySecondBar,
   type History,
   isInSpan,
   notKept,
@@ -421,6 +423,7 @@ export {
   barCount,
   type BarPattern,
   barPatterns,
+  barRhythm,
   type ClickMode,
   type CountedBar,
   countInTicks,

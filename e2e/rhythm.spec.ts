@@ -47,6 +47,41 @@ test('a bar, a chord and a section get rhythms of their own, built on Strum', as
   await expect(page.getByRole('button', { name: 'Bar 3: Bm; a rhythm of its own' })).toBeVisible();
 });
 
+test('a bar’s rhythm is said right there, laid elsewhere in a press, and another the second time', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await page.getByRole('button', { name: /^Bar 2:/ }).click();
+  await look(page, 'The bar');
+  const bar = panel(page, 'The chosen bar');
+  const line = bar.getByRole('textbox', { name: 'Say bar 2' });
+  await line.fill('R 3, 2 1, R 3, 2 1');
+  await line.press('Enter');
+  await expect(bar.getByRole('combobox', { name: 'Rhythm of bar 2' })).toHaveText(
+    'its own: Bm, picked',
+  );
+  const strip = page.getByRole('group', { name: 'Rhythms of the song' });
+  await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('2 bars');
+  await bar.getByRole('button', { name: 'on every Bm' }).click();
+  await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('3 bars');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('2 bars');
+
+  // Of the two times that its line comes, the second goes otherwise.
+  await choose(page, 'Which time the rhythm is for', 'the second time alone');
+  const again = bar.getByRole('textbox', { name: 'Say bar 6' });
+  await again.fill('x x, x x, x x, x x');
+  await again.press('Enter');
+  await expect(strip.getByRole('button', { name: /Bm, chucked/ })).toContainText('1 bar');
+  await expect(page.getByRole('button', { name: /^Bar 2:/ })).toHaveAccessibleName(
+    'Bar 2: Bm; a rhythm of its own; the second time “Bm, chucked”',
+  );
+  await saved(page);
+  await page.reload();
+  await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('1 bar');
+});
+
 test('a shared bar is seen under each rule before one is chosen', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await page.getByRole('button', { name: /^Bar 3:/ }).click();

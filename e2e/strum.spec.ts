@@ -96,7 +96,7 @@ test('a pattern is said in words, letters or arrows, and spoken back', async ({ 
 
   await line.fill('down wiggle up');
   await expect(page.getByText('“wiggle” is no stroke')).toBeVisible();
-  await expect(page.locator('#say-problem mark')).toHaveText('wiggle');
+  await expect(page.getByRole('status').locator('mark')).toHaveText('wiggle');
   await expect(slot(page, 3)).toHaveAccessibleName('beat 2, and: up, all strings');
   await line.blur();
   await expect(line).toHaveValue('down miss, down up, miss up, down up');

@@ -38,7 +38,7 @@ const create = async () =>
   (await request(server).post('/api/songs').send({ document: song }).expect(201)).body;
 
 describe('documents of version 1', () => {
-  it('are read as they were, as documents of version 2, and written so', async () => {
+  it('are read as they were, as documents of this version, and written so', async () => {
     const stored = await create();
     const first = { ...song, schema: 1, pattern: { ...song.pattern, schema: 1 } };
     await database.songs.update({ document: JSON.stringify(first) }, { where: { id: stored.id } });
@@ -50,7 +50,7 @@ describe('documents of version 1', () => {
       .expect(200);
     expect(sent.body.revision).toBe(2);
     const row = await database.songs.findByPk(stored.id);
-    expect(JSON.parse(row!.document).schema).toBe(6);
+    expect(JSON.parse(row!.document).schema).toBe(DOCUMENT_VERSION);
     await request(server).delete(`/api/songs/${stored.id}`).expect(204);
   });
 

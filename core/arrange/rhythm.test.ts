@@ -8,7 +8,7 @@ import { type Song, songSchema, type SplitRule, type Stroke, tooMuch } from '../
 import { newPattern, placeStroke } from '../pattern';
 import { say, slots } from '../stroke';
 import { METERS } from '../time';
-import { arrange, asPlayed, barPatterns, rhythms, slotsOfBars, whyDifferent } from '.';
+import { arrange, asPlayed, barPatterns, barRhythm, rhythms, slotsOfBars, whyDifferent } from '.';
 import { commands, onRhythm, patternOf, perform, rhythmCommands, startHistory } from '../edit';
 import { newSong, playedBars, printProgression } from '../song';
 
@@ -32,6 +32,39 @@ const struck = (song: Song, bar: number) =>
 const EIGHTHS = [0, 960, 1440, 2400, 2880, 3360];
 
 describe('which rhythm carries a bar', () => {
+  it('is another one of the times that the bar comes, repeats of its line counted', () => {
+    const bar = { of: 'bar', section: 0, line: 0, bar: 1 } as const;
+    const twice = start('A | D x2');
+    const second = run(twice, rhythmCommands.setRhythm({ ...bar, time: 2 }, CHUCKS));
+    expect(struck(second, 1)).toEqual(EIGHTHS);
+    expect(struck(second, 3)).toEqual([0, 960, 1920, 2880]);
+    expect(playedBars(second).map(({ time, times }) => `${time}/${times}`)).toEqual([
+      '1/2',
+      '1/2',
+      '2/2',
+      '2/2',
+    ]);
+    const last = run(
+      start('Verse:\nA | D x2\nChorus:\nE7\n'),
+      commands.setProgression('Verse:\nA | D x2\nChorus:\nE7'),
+      rhythmCommands.setRhythm({ ...bar, time: 'last' }, CHUCKS),
+    );
+    const played = arrange({ ...last, order: [{ name: 'Verse', times: 2 }] });
+    const at = (index: number) => played.strikes.filter((strike) => strike.bar === index).length;
+    expect([1, 3, 5, 7].map(at)).toEqual([6, 6, 6, 4]);
+    expect(patternOf(second, { ...bar, time: 2 })).toEqual(CHUCKS);
+    expect(run(second, rhythmCommands.setRhythm({ ...bar, time: 2 }, null))).toEqual(twice);
+  });
+
+  it('begins, for a bar’s own, as the beats that fall on it', () => {
+    const long = said('down miss, down up | chuck, bass', newPattern(METERS['2/4']));
+    const song = { ...newSong({ title: 'Weir', instrument: 'guitar', progression: 'A | D | E7' }) };
+    const two = { ...song, meter: METERS['2/4'], pattern: long };
+    const bars = playedBars(two);
+    const words = rhythms(two, bars).map(([part], index) => say(barRhythm(part!, bars[index]!)));
+    expect(words).toEqual(['down miss, down up', 'chuck, bass', 'down miss, down up']);
+  });
+
   it('is the nearest: the bar’s, the chord’s, the section’s, the song’s', () => {
     const song = run(
       start('Verse:\nA | D | A | E7\nChorus:\nA | D'),

@@ -2,7 +2,7 @@ import { modulo, plural, type Ticks } from '../plain';
 import type { Meter, Pattern, Song, SplitRule } from '../schema';
 import { doubleTime, fitPattern, halveForSplit, setLength } from '../pattern';
 import { patternTicks } from '../stroke';
-import { describeMeter, sameMeter } from '../time';
+import { beatTicks, describeMeter, sameMeter } from '../time';
 import type { PlayedBar } from '../song';
 
 /**
@@ -167,6 +167,26 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
     });
     return joined(parts, lengthOf);
   });
+}
+
+/**
+ * The rhythm of one bar as it goes there, for a rhythm of the bar's own to begin with: the beats of its pattern that
+ * fall on it. A pattern that begins inside a beat there is taken whole.
+ * @example barRhythm(parts[0]!, bar).beats.length // 4, of a pattern of eight beats
+ */
+export function barRhythm({ pattern, offset }: RhythmPart, bar: PlayedBar): Pattern {
+  const beat = beatTicks(pattern.meter);
+  const count = bar.meter.beats;
+  const { length } = pattern.beats;
+  if (offset % beat !== 0 || !sameMeter(pattern.meter, bar.meter)) return pattern;
+  if (length === count && offset === bar.lead) return pattern;
+  const first = (offset - bar.lead) / beat;
+  const { builds: _, ...plain } = pattern;
+  const beats = Array.from(
+    { length: count },
+    (_, at) => pattern.beats[modulo(first + at, length)]!,
+  );
+  return { ...plain, beats };
 }
 
 /** Parts that go on in one pattern are one. */

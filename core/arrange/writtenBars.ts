@@ -10,6 +10,7 @@ import {
   type PlayedBar,
   type SungPiece,
   sungWords,
+  timedWords,
 } from '../song';
 import { countNumber } from '../time';
 import type { Arrangement } from './arrange';
@@ -132,7 +133,8 @@ export function writtenBars(
   }
   const unplayed = (section: number, line: number, bar: number, content: Bar): PlayedBar => {
     const length = barLength(content, song.meter);
-    return { index: -1, passage: -1, section, line, bar, tick: -length.ticks, content, ...length };
+    const place = { section, line, bar, time: 0, times: 0 };
+    return { index: -1, passage: -1, ...place, tick: -length.ticks, content, ...length };
   };
   /** Changes are in order: those of a bar are found without looking at the others. */
   const landingIn = ({ tick, ticks }: PlayedBar) =>
@@ -146,7 +148,11 @@ export function writtenBars(
     const here = otherwise.get(played.index);
     const strings = song.instrument.strings.length;
     const row = rhythms[played.index];
-    const differs = (row && whyDifferent(played, row))?.replace(/^bar \d+: /, '') ?? null;
+    const reasons = [
+      (row && whyDifferent(played, row))?.replace(/^bar \d+: /, ''),
+      ...timedWords(played.content),
+    ];
+    const differs = reasons.filter(Boolean).join('; ') || null;
     const name = played.index < 0 ? 'Not played' : `Bar ${played.index + 1}`;
     return {
       played,

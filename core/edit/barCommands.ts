@@ -15,7 +15,7 @@ import {
 import { fitPattern } from '../pattern';
 import { sameMeter } from '../time';
 import type { Command } from './commands';
-import { type BarPlace, barAt, withBar, withRules, withSection } from './rules';
+import { type BarPlace, barAt, withBar, withEachRhythm, withRules, withSection } from './rules';
 import { barLength, type PlayedBar } from '../song';
 
 /** Commands on bars as they are written, and on the sections and passages that they make up. */
@@ -56,14 +56,12 @@ export function barsOfSpan(song: Pick<Song, 'sections'>, span: BarSpan): Bar[] {
 function barIn(bar: Bar, meter: Meter): Bar {
   const { meter: counted, ticks } = barLength(bar, meter);
   const chords = bar.chords.filter(({ at }) => at < ticks);
-  const { pattern, stop } = bar.rules ?? {};
   const inside = chords.length === bar.chords.length ? bar : { ...bar, chords };
-  const fits = !pattern || sameMeter(pattern.meter, counted);
-  if (fits && (stop === undefined || stop < ticks)) return inside;
-  return withRules(inside, {
-    ...(pattern && { pattern: fitPattern(pattern, counted) }),
-    ...(stop !== undefined && stop >= ticks && { stop: undefined }),
-  });
+  const { pattern, timed = [], stop } = bar.rules ?? {};
+  const own = [pattern, ...timed.map((one) => one.pattern)];
+  const fits = own.every((one) => !one || sameMeter(one.meter, counted));
+  const fitted = fits ? inside : withEachRhythm(inside, (one) => fitPattern(one, counted));
+  return stop === undefined || stop < ticks ? fitted : withRules(fitted, { stop: undefined });
 }
 
 const changed = (name: string, apply: (song: Song) => Song): Command => ({ name, apply });

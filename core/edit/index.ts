@@ -6,4 +6,5 @@ export * from './barCommands';
 export * from './history';
 export * from './kept';
 export * from './wedge';
+export * from './ownName';
 export * from './plantChord';

@@ -24,6 +24,7 @@ import {
   withSection,
 } from './rules';
 import { strokeKey } from '../pattern';
+import { renamed } from './ownName';
 import { barLength, hasTunes, type Piece, withWords } from '../song';
 
 /**
@@ -43,7 +44,8 @@ export function onRhythm(target: RhythmTarget, command: Command): Command {
         ...after,
         pattern: after.meter === song.meter ? song.pattern : fitted(after, song),
       };
-      return after.pattern === pattern ? back : withPattern(back, target, after.pattern);
+      if (after.pattern === pattern) return back;
+      return withPattern(back, target, renamed(song, target, pattern, after.pattern));
     },
   };
 }
@@ -106,6 +108,14 @@ export const rhythmCommands = {
     changed(pattern ? 'give it a rhythm' : 'take its rhythm away', (song) =>
       withPattern(song, target, pattern),
     ),
+
+  /** The rhythm of a section, a chord or a bar as it was said; with a name that says what it is. */
+  sayRhythm: (target: RhythmTarget, said: Pattern): Command =>
+    changed('say a rhythm', (song) => {
+      const before = patternOf(song, target);
+      const named = before ? { ...said, name: before.name } : said;
+      return withPattern(song, target, renamed(song, target, before, named));
+    }),
 
   /**
    * Lays a rhythm on several bars, sections or chords in one step, or takes theirs off. Where what lies under it is

@@ -1,8 +1,8 @@
 import { produce } from 'immer';
-import type { Bar, Meter, Pattern, Placement, Section, Song } from '../schema';
+import type { Bar, Meter, Pattern, Placement, Section, Song, TimeRound } from '../schema';
 import { fitPattern } from '../pattern';
 import { barTicks } from '../time';
-import { playedBars } from '../song';
+import { playedBars, timeWords } from '../song';
 
 /** A bar as it is written. */
 export interface BarPlace {
@@ -11,16 +11,42 @@ export interface BarPlace {
   bar: number;
 }
 
-/** Whose rhythm is meant: the song's, a section's, a chord's, a bar's. */
+/** Whose rhythm is meant: the song's, a section's, a chord's, a bar's, or a bar's one of the times that it comes. */
 export type RhythmTarget =
   | { of: 'song' }
   | { of: 'section'; section: number }
   | { of: 'chord'; symbol: string }
-  | ({ of: 'bar' } & BarPlace);
+  | ({ of: 'bar'; time?: TimeRound } & BarPlace);
 
 /** A bar of the song; undefined where there is none. */
 export function barAt(song: Pick<Song, 'sections'>, place: BarPlace): Bar | undefined {
   return song.sections[place.section]?.lines[place.line]?.bars[place.bar];
+}
+
+function rhythmOf(bar: Bar | undefined, time: TimeRound | undefined): Pattern | null {
+  if (time === undefined) return bar?.rules?.pattern ?? null;
+  return bar?.rules?.timed?.find((one) => one.time === time)?.pattern ?? null;
+}
+
+/** The bar with a rhythm, always or one of the times that it comes; without it where none is given. */
+function withRhythm(bar: Bar, time: TimeRound | undefined, pattern: Pattern | undefined): Bar {
+  if (time === undefined) return withRules(bar, { pattern });
+  const others = (bar.rules?.timed ?? []).filter((one) => one.time !== time);
+  const timed = pattern ? [...others, { time, pattern }] : others;
+  return withRules(bar, { timed: timed.length > 0 ? timed : undefined });
+}
+
+/**
+ * A bar with all rhythms of its own changed; itself where it has none.
+ * @example withEachRhythm(bar, (pattern) => fitPattern(pattern, METERS['3/4']))
+ */
+export function withEachRhythm(bar: Bar, change: (pattern: Pattern) => Pattern): Bar {
+  const { pattern, timed } = bar.rules ?? {};
+  if (!pattern && !timed) return bar;
+  return withRules(bar, {
+    ...(pattern && { pattern: change(pattern) }),
+    ...(timed && { timed: timed.map((one) => ({ ...one, pattern: change(one.pattern) })) }),
+  });
 }
 
 /**
@@ -36,7 +62,7 @@ export function patternOf(song: Song, target: RhythmTarget): Pattern | null {
     case 'chord':
       return song.chordPatterns?.find(({ symbol }) => symbol === target.symbol)?.pattern ?? null;
     case 'bar':
-      return barAt(song, target)?.rules?.pattern ?? null;
+      return rhythmOf(barAt(song, target), target.time);
   }
 }
 
@@ -88,7 +114,7 @@ export function withPattern(song: Song, target: RhythmTarget, given: Pattern | n
     case 'section':
       return withSection(song, target.section, (section) => withRules(section, { pattern }));
     case 'bar':
-      return withBar(song, target, (bar) => withRules(bar, { pattern }));
+      return withBar(song, target, (bar) => withRhythm(bar, target.time, pattern));
     case 'chord': {
       const { chordPatterns = [], ...rest } = song;
       const others = chordPatterns.filter(({ symbol }) => symbol !== target.symbol);
@@ -96,6 +122,19 @@ export function withPattern(song: Song, target: RhythmTarget, given: Pattern | n
       return all.length > 0 ? { ...rest, chordPatterns: all } : rest;
     }
   }
+}
+
+/**
+ * Every second bar of a section, as written, from one of them on and before it.
+ * @example everySecondBar(song, { section: 0, line: 0, bar: 1 }).length // 4, of eight bars
+ */
+export function everySecondBar(song: Pick<Song, 'sections'>, place: BarPlace): RhythmTarget[] {
+  const { section } = place;
+  const bars = (song.sections[section]?.lines ?? []).flatMap(({ bars: row }, line) =>
+    row.map((_, bar) => ({ of: 'bar' as const, section, line, bar })),
+  );
+  const here = bars.findIndex(({ line, bar }) => line === place.line && bar === place.bar);
+  return bars.filter((_, at) => (at - here) % 2 === 0);
 }
 
 /** All rules in another meter: rhythms are fitted, stops beyond the bar are let go. */
@@ -106,6 +145,7 @@ export function rulesInMeter(song: Song, meter: Meter): Song {
       if (section.rules?.pattern) section.rules.pattern = fitPattern(section.rules.pattern, meter);
       for (const { rules, meter: own } of section.lines.flatMap(({ bars }) => bars)) {
         if (rules?.pattern) rules.pattern = fitPattern(rules.pattern, own ?? meter);
+        for (const one of rules?.timed ?? []) one.pattern = fitPattern(one.pattern, own ?? meter);
         const length = barTicks(own ?? meter);
         if (rules?.stop !== undefined && rules.stop >= length) delete rules.stop;
         if (rules?.tune) {
@@ -233,10 +273,14 @@ export function rhythmTargets(song: Song): { label: string; target: RhythmTarget
   song.sections.forEach(({ lines }, section) =>
     lines.forEach(({ bars }, line) =>
       bars.forEach(({ rules }, bar) => {
-        if (!rules?.pattern) return;
+        if (!rules) return;
         const index = first.get(`${section}/${line}/${bar}`);
         const label = index === undefined ? 'a bar that is not played' : `bar ${index + 1}`;
-        found.push({ label, target: { of: 'bar', section, line, bar } });
+        const target = { of: 'bar', section, line, bar } as const;
+        if (rules.pattern) found.push({ label, target });
+        for (const { time } of rules.timed ?? []) {
+          found.push({ label: `${label}, ${timeWords(time)}`, target: { ...target, time } });
+        }
       }),
     ),
   );

@@ -163,6 +163,7 @@ function rhythmAt(
   const symbol = bar.content.chords[0]?.symbol;
   const place: BarPlace = { section: bar.section, line: bar.line, bar: bar.bar };
   const targets: RhythmTarget[] = [
+    { of: 'bar', ...place, time: bar.time },
     { of: 'bar', ...place },
     ...(symbol ? [{ of: 'chord' as const, symbol }] : []),
     { of: 'section', section: bar.section },

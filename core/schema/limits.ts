@@ -21,6 +21,7 @@ export const MOST_BARS_OF_LINE = 500;
 export const MOST_PASSAGES = 200;
 export const MOST_CHORDS_OF_BAR = 32;
 export const MOST_SUBSTITUTES = 8;
+export const MOST_TIMED_RHYTHMS = 8;
 export const MOST_CHORD_PATTERNS = 60;
 export const MOST_SHAPES = 200;
 /** Different chords, those that stand in for others included: every one has to be found on the neck. */

@@ -13,6 +13,7 @@ import {
   MOST_SECTIONS,
   MOST_SHAPES,
   MOST_SUBSTITUTES,
+  MOST_TIMED_RHYTHMS,
   MOST_TIMES,
   SECTION_LETTERS,
   TITLE_LETTERS,
@@ -94,10 +95,20 @@ export type RunWish = z.infer<typeof runWishSchema>;
 export const splitRuleSchema = z.enum(['roll', 'restart', 'half', 'squeeze']);
 export type SplitRule = z.infer<typeof splitRuleSchema>;
 
+/** A time that something comes round: its number, from 1, or the last of all. */
+export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(MOST_TIMES)]);
+export type TimeRound = z.infer<typeof timeRoundSchema>;
+
 /** What a bar does that its section does not. */
 export const barRulesSchema = z.strictObject({
   /** A rhythm of its own, from its start. */
   pattern: patternSchema.optional(),
+  /** Other rhythms, some of the times that the bar comes, repeats of its line counted. */
+  timed: z
+    .array(z.strictObject({ time: timeRoundSchema, pattern: patternSchema }))
+    .min(1)
+    .max(MOST_TIMED_RHYTHMS)
+    .optional(),
   split: splitRuleSchema.optional(),
   /** The first stroke is left to a melody note, or to silence. */
   skipFirst: z.literal(true).optional(),
@@ -123,10 +134,6 @@ export const sectionRulesSchema = z.strictObject({
     .optional(),
 });
 export type SectionRules = z.infer<typeof sectionRulesSchema>;
-
-/** A time that something comes round: its number, from 1, or the last of all. */
-export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(MOST_TIMES)]);
-export type TimeRound = z.infer<typeof timeRoundSchema>;
 
 /** Another chord, one of the times that its section comes round. */
 export const substituteSchema = z.strictObject({ time: timeRoundSchema, symbol: chordTextSchema });

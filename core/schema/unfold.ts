@@ -7,7 +7,13 @@ interface UnfoldingLine {
   bars: {
     chords: { symbol: string; substitutes?: { symbol: string }[] | undefined }[];
     meter?: Meter | undefined;
-    rules?: { pattern?: Pattern | undefined; tune?: { notes: unknown[] } | undefined } | undefined;
+    rules?:
+      | {
+          pattern?: Pattern | undefined;
+          timed?: { pattern: Pattern }[] | undefined;
+          tune?: { notes: unknown[] } | undefined;
+        }
+      | undefined;
   }[];
   times: number;
   only?: 'last' | number[] | undefined;
@@ -71,7 +77,8 @@ export function tooMuch(song: Unfolding): string | null {
       bars += line.bars.length * played;
       for (const { meter: other, rules, chords: placed } of line.bars) {
         const { beats, unit } = other ?? meter;
-        const inBar = rules?.pattern ? densest([rules.pattern]) : finest;
+        const anyTime = rules?.pattern ? densest([rules.pattern]) : finest;
+        const inBar = Math.max(anyTime, densest(rules?.timed?.map((one) => one.pattern) ?? []));
         strokes += (Math.ceil((beats * inBar) / unit) + (rules?.tune?.notes.length ?? 0)) * played;
         for (const { symbol, substitutes } of placed) {
           chords.add(symbol);

@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
 import type { Line } from '../schema';
-import { firstFrom, joinsOn, type PlayedBar, piecesOf, versesOf } from '../song';
+import { firstFrom, joinsOn, type PlayedBar, piecesOf, timedWords, versesOf } from '../song';
 import { slots } from '../stroke';
 import { barBlock, barNote, barSignature, type Block } from './drawn';
 import type { EngravedBar, Engraver, Notation } from './engraving';
@@ -208,7 +208,9 @@ function noteOf({ song, rhythms }: Arrangement, bar: PlayedBar): string {
         `${time === 'last' ? 'last time' : `time ${time}`} ${other} for ${symbol}`,
     ),
   );
-  return [barNote(bar, rhythms[bar.index]!), ...others].filter(Boolean).join('; ');
+  return [barNote(bar, rhythms[bar.index]!), ...others, ...timedWords(written)]
+    .filter(Boolean)
+    .join('; ');
 }
 
 function ending({ only }: Line): string {

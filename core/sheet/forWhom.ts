@@ -1,4 +1,4 @@
-import { commands } from '../edit';
+import { commands, withEachRhythm } from '../edit';
 import {
   barres,
   fretChords,
@@ -69,11 +69,7 @@ function easier(song: Song): Put {
     }),
     lines: section.lines.map((row) => ({
       ...row,
-      bars: row.bars.map((bar) =>
-        bar.rules?.pattern
-          ? { ...bar, rules: { ...bar.rules, pattern: thin(bar.rules.pattern) } }
-          : bar,
-      ),
+      bars: row.bars.map((bar) => withEachRhythm(bar, thin)),
     })),
   }));
   const rhythms = {

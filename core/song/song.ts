@@ -25,7 +25,7 @@ export function newSong(start: {
   const meter = start.meter ?? METERS['4/4'];
   const { sections, order, tooLong } = readProgression(start.progression ?? '', meter);
   return {
-    schema: 6,
+    schema: 7,
     title: start.title,
     instrument:
       typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument,

@@ -1,4 +1,4 @@
-import type { Ticks } from '../plain';
+import { ordinal, type Ticks } from '../plain';
 import type { Bar, Line, Meter, Placement, Song, TimeRound } from '../schema';
 import { barTicks, beatTicks } from '../time';
 
@@ -12,13 +12,16 @@ export interface PlayedBar {
   line: number;
   /** Position in the line as it is written. */
   bar: number;
+  /** Which time the bar comes in the song, from 1, and how often it does: repeats of its line are counted. */
+  time: number;
+  times: number;
   /** First tick, from the start of the song. */
   tick: Ticks;
   ticks: Ticks;
   /** The meter it is counted in, and how much of the bar a pick-up leaves out before its first tick. */
   meter: Meter;
   lead: Ticks;
-  /** As it is played this time: with the chords that stand in for others. */
+  /** As it is played this time: with the chords that stand in for others, and the rhythm of this time. */
   content: Bar;
 }
 
@@ -84,12 +87,23 @@ function substituted(bar: Bar, passage: PlayedPassage): Bar {
   return { ...bar, chords };
 }
 
+/** The bar with the rhythm that it has this time; itself where it has none. */
+function inItsTime(bar: Bar, time: number, times: number): Bar {
+  const other = bar.rules?.timed?.find(({ time: asked }) =>
+    asked === 'last' ? time === times : asked === time,
+  );
+  return other ? { ...bar, rules: { ...bar.rules, pattern: other.pattern } } : bar;
+}
+
 /**
  * The bars of a song in the order in which they are played, repeats written out.
  * @example playedBars(song).length // 16
  */
 export function playedBars(song: Pick<Song, 'sections' | 'meter' | 'order'>): PlayedBar[] {
   const bars: PlayedBar[] = [];
+  const came = new Map<string, number>();
+  const placeOf = ({ section, line, bar }: Pick<PlayedBar, 'section' | 'line' | 'bar'>) =>
+    `${section}/${line}/${bar}`;
   let tick = 0;
   passagesOf(song).forEach((passage, index) => {
     const { section } = passage;
@@ -101,12 +115,15 @@ export function playedBars(song: Pick<Song, 'sections' | 'meter' | 'order'>): Pl
       }));
       for (let time = 0; time < line.times; time += 1) {
         played.forEach(({ content, meter, ticks, lead }, bar) => {
+          const place = { section, line: lineIndex, bar };
+          const round = (came.get(placeOf(place)) ?? 0) + 1;
+          came.set(placeOf(place), round);
           bars.push({
             index: bars.length,
             passage: index,
-            section,
-            line: lineIndex,
-            bar,
+            ...place,
+            time: round,
+            times: round,
             tick,
             ticks,
             meter,
@@ -118,6 +135,10 @@ export function playedBars(song: Pick<Song, 'sections' | 'meter' | 'order'>): Pl
       }
     });
   });
+  for (const bar of bars) {
+    bar.times = came.get(placeOf(bar))!;
+    bar.content = inItsTime(bar.content, bar.time, bar.times);
+  }
   return bars;
 }
 
@@ -137,6 +158,22 @@ export function barNumbers(bars: PlayedBar[], changes: Landing[]): number[] {
     number = next > before ? 1 : number + 1;
     return number;
   });
+}
+
+/**
+ * A time that something comes, in words.
+ * @example timeWords(2) // 'the second time'
+ */
+export function timeWords(time: TimeRound): string {
+  return `the ${time === 'last' ? time : ordinal(time)} time`;
+}
+
+/**
+ * The rhythms that a bar has some of the times that it comes, in words.
+ * @example timedWords(bar) // ['the second time “Em, picked”']
+ */
+export function timedWords({ rules }: Bar): string[] {
+  return (rules?.timed ?? []).map(({ time, pattern }) => `${timeWords(time)} “${pattern.name}”`);
 }
 
 /** Length of the song in ticks. */

@@ -1,28 +1,26 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import Textarea from 'primevue/textarea';
-import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import {
-  commands,
-  type NearFit,
-  parsePattern,
-  type Pattern,
-  previewPattern,
-  say,
-  slots,
-  spokenWord,
-  swungTick,
-} from '#core';
-import WristPath from '../../path/WristPath.vue';
-import { usePlayerStore } from '../../stores/player';
-import { useSongStore } from '../../stores/song';
-import { useViewStore } from '../../stores/view';
+import { computed, ref, shallowRef, useId, useTemplateRef, watch } from 'vue';
+import { type NearFit, type CountVocabulary, parsePattern, type Pattern, say } from '#core';
+import WristPath from '../path/WristPath.vue';
 
 /** The pattern in words, always in view; typed into, it is read as it is said. */
-const props = defineProps<{ pattern: Pattern }>();
-const songs = useSongStore();
-const player = usePlayerStore();
-const view = useViewStore();
+const props = defineProps<{
+  pattern: Pattern;
+  /** How many the instrument has, and whether the bass string is drawn at the bottom. */
+  strings: number;
+  flipped: boolean;
+  /** How the player counts. */
+  counting: CountVocabulary;
+  /** What the line is for, where it is not the rhythm that the station is about: "Say bar 4". */
+  label?: string;
+}>();
+const emit = defineEmits<{
+  /** A rhythm that was said; one that goes on being typed is one step with what was typed before. */
+  said: [pattern: Pattern, goesOn: boolean];
+}>();
+const id = useId();
 
 const spoken = computed(() => say(props.pattern));
 const typed = ref(spoken.value);
@@ -36,7 +34,7 @@ const rows = computed(() => Math.min(8, Math.ceil((typed.value.length + 1) / LET
 const before = shallowRef(props.pattern);
 const reading = computed(() =>
   parsePattern(typed.value, typing.value ? before.value : props.pattern, {
-    vocabulary: view.counting,
+    vocabulary: props.counting,
   }),
 );
 const problem = computed(() =>
@@ -55,7 +53,6 @@ watch(
   },
   { flush: 'post' },
 );
-const strings = computed(() => songs.song?.instrument.strings.length ?? 6);
 
 // What others change is spoken back; what is being typed is left alone until the field is left.
 watch(spoken, (words) => {
@@ -68,7 +65,7 @@ function hear(text: string | undefined): void {
   typed.value = (text ?? '').replaceAll('\n', ' ');
   const said = reading.value;
   const heard = 'pattern' in said ? said.pattern : before.value;
-  if (heard !== props.pattern) songs.runOnRhythm(commands.sayPattern(heard), true);
+  if (heard !== props.pattern) emit('said', heard, true);
 }
 
 /** Enter takes the first of several. */
@@ -88,31 +85,17 @@ function settle(event?: FocusEvent): void {
 }
 
 function take(fit: NearFit): void {
-  songs.runOnRhythm(commands.sayPattern(fit.pattern));
+  emit('said', fit.pattern, false);
   typing.value = false;
   typed.value = say(fit.pattern);
-}
-
-/** Reads the words aloud in time. */
-function readAloud(): void {
-  const { song } = songs;
-  if (!song) return;
-  const { pattern } = props;
-  const words = slots(pattern).flatMap(({ tick, stroke }) => {
-    const said = spokenWord(stroke);
-    const late = swungTick(tick, pattern.feel, pattern.meter) - tick;
-    return said ? [{ ...said, tick, late }] : [];
-  });
-  const silent = { ...previewPattern(song, pattern, null), strikes: [] };
-  void player.audition(silent, { click: true, words });
 }
 </script>
 
 <template>
   <div class="say">
-    <label for="say">Say it</label>
+    <label :for="id">{{ label ?? 'Say it' }}</label>
     <Textarea
-      id="say"
+      :id="id"
       :model-value="typed"
       :rows="rows"
       class="line"
@@ -121,23 +104,16 @@ function readAloud(): void {
       spellcheck="false"
       maxlength="6000"
       :invalid="problem !== null"
-      :aria-describedby="problem ? 'say-problem' : choice ? 'say-choice' : undefined"
+      :aria-describedby="problem ? `${id}-problem` : choice ? `${id}-choice` : undefined"
       @update:model-value="hear"
       @blur="settle"
       @keydown.enter.prevent="enter"
       @keydown.escape="settle()"
     />
-    <Button
-      icon="pi pi-volume-up"
-      text
-      rounded
-      aria-label="Read it aloud in time"
-      title="Read it aloud in time"
-      @click="readAloud"
-    />
+    <slot />
     <div
       v-if="choice"
-      id="say-choice"
+      :id="`${id}-choice`"
       ref="asked"
       class="choice"
       role="group"
@@ -151,7 +127,7 @@ function readAloud(): void {
               :pattern="fit.pattern"
               :strings="strings"
               size="small"
-              :flipped="view.bassAtBottom"
+              :flipped="flipped"
               aria-hidden="true"
             />
             <span>{{ fit.label }}</span>
@@ -159,7 +135,7 @@ function readAloud(): void {
         </li>
       </ul>
     </div>
-    <div v-if="problem" id="say-problem" class="problem" role="status">
+    <div v-if="problem" :id="`${id}-problem`" class="problem" role="status">
       <p>
         <mark>{{ typed.slice(problem.from, problem.to) || '…' }}</mark> {{ problem.message }} The
         pattern stays as it was.

@@ -2,29 +2,36 @@
 import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
 import ToggleButton from 'primevue/togglebutton';
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import {
   asPlayed,
   barCommands,
   barCount,
   barNumbers,
   barPatterns,
+  barRhythm,
   type BarRules,
   beatTicks,
   countNumber,
+  everySecondBar,
+  isNoChord,
   type Landing,
   METER_NAMES,
   meterByName,
   meterName,
   METERS,
+  patternOf,
   type PlayedBar,
   plural,
   rhythmCommands,
+  type RhythmTarget,
   rhythms,
   sameMeter,
   type Song,
   songTicks,
   SPLIT_LABELS,
+  type TimeRound,
+  timeWords,
   whyDifferent,
   withBar,
   withRules,
@@ -37,6 +44,7 @@ import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import LandingRow from './LandingRow.vue';
 import { usePlantFlag } from './plantFlag';
+import SayLine from '../../fields/SayLine.vue';
 import RhythmPicker from './RhythmPicker.vue';
 
 /** The chosen bar, large: its rhythm, what a shared bar does with it, and what leads into its chords. */
@@ -56,7 +64,52 @@ const place = computed(() => ({
   line: props.bar.line,
   bar: props.bar.bar,
 }));
-const target = computed(() => ({ of: 'bar', ...place.value }) as const);
+/** Which of the times that the bar comes its rhythm is for: each, where none is chosen. */
+const EACH = 'each';
+const onTime = ref<TimeRound | typeof EACH>(EACH);
+watch(
+  () => [place.value.section, place.value.line, place.value.bar].join('/'),
+  () => {
+    const { timed = [] } = props.bar.content.rules ?? {};
+    onTime.value = timed.some(({ time }) => time === props.bar.time) ? props.bar.time : EACH;
+  },
+  { immediate: true },
+);
+const target = computed<RhythmTarget>(() => ({
+  of: 'bar',
+  ...place.value,
+  ...(onTime.value !== EACH && { time: onTime.value }),
+}));
+const times = computed(() => [
+  { label: `each of the ${props.bar.times} times`, value: EACH },
+  ...Array.from({ length: props.bar.times }, (_, at) => ({
+    label: `${timeWords(at + 1)} alone`,
+    value: at + 1,
+  })),
+]);
+/** The bar is looked at as it goes at that time. */
+function chooseTime(time: TimeRound | typeof EACH): void {
+  onTime.value = time;
+  const { section, line, bar } = place.value;
+  const there = player.bars.find(
+    (one) => one.section === section && one.line === line && one.bar === bar && one.time === time,
+  );
+  if (there) player.selectedBar = there.index;
+}
+/** What the bar plays now, where a rhythm of its own begins. */
+const now = computed(() => {
+  const own = patternOf(props.song, target.value);
+  const [part] = parts.value;
+  return own ?? (part ? barRhythm(part, props.bar) : props.song.pattern);
+});
+const symbol = computed(() => {
+  const changes = player.changes.filter(({ tick }) => tick < props.bar.tick + props.bar.ticks);
+  const held = changes.at(-1)?.symbol;
+  return held !== undefined && !isNoChord(held) ? held : null;
+});
+function lay(targets: RhythmTarget[]): void {
+  songs.run(rhythmCommands.layRhythm(targets, now.value));
+}
 const strings = computed(() => props.song.instrument.strings.length);
 const parts = computed(() => player.parts[props.bar.index] ?? []);
 const drawn = computed(() => {
@@ -252,12 +305,46 @@ const rows = computed<Row[]>(() => {
           <BarMarks :marks="marks" :left="left" @set="setMark" />
         </template>
       </WristPath>
+      <SayLine
+        :key="`${bar.index} ${onTime}`"
+        :pattern="now"
+        :strings="strings"
+        :flipped="view.bassAtBottom"
+        :counting="view.counting"
+        :label="`Say bar ${bar.index + 1}`"
+        @said="(said, goesOn) => songs.run(rhythmCommands.sayRhythm(target, said), goesOn)"
+      />
+      <div class="row" role="group" aria-label="The same rhythm elsewhere">
+        <span class="label">the same</span>
+        <Button
+          v-if="symbol"
+          size="small"
+          text
+          :label="`on every ${symbol}`"
+          @click="lay([{ of: 'chord', symbol }])"
+        />
+        <Button
+          size="small"
+          text
+          label="on every second bar"
+          @click="lay(everySecondBar(song, place))"
+        />
+        <Button
+          size="small"
+          text
+          label="on the whole section"
+          @click="lay([{ of: 'section', section: place.section }])"
+        />
+      </div>
       <div class="row">
         <span class="label">this bar</span>
-        <RhythmPicker
-          :target="target"
-          :owner="`bar ${bar.index + 1}`"
-          :now="parts[0]?.pattern ?? song.pattern"
+        <RhythmPicker :target="target" :owner="`bar ${bar.index + 1}`" :now="now" />
+        <ChooseOne
+          v-if="bar.times > 1"
+          :model-value="onTime"
+          :options="times"
+          aria-label="Which time the rhythm is for"
+          @update:model-value="chooseTime"
         />
         <ChooseOne v-model="length" :options="lengths" aria-label="Meter of this bar" />
         <ToggleButton

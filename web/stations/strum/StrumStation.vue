@@ -15,12 +15,16 @@ import {
   clearBuilds,
   commands,
   plural,
+  previewPattern,
   rhythmTargets,
   setIntended,
+  slots,
   slotSentences,
   type Song,
   sounds,
+  spokenWord,
   type Stroke,
+  swungTick,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
 import { useIncomingStore } from '../../stores/incoming';
@@ -34,7 +38,7 @@ import GridBar from './GridBar.vue';
 import KeyHelp from './KeyHelp.vue';
 import PatternPath from './PatternPath.vue';
 import PatternShelf from './PatternShelf.vue';
-import SayLine from './SayLine.vue';
+import SayLine from '../../fields/SayLine.vue';
 import StrokePanel from './StrokePanel.vue';
 import StrokeTools from './StrokeTools.vue';
 import TapPanel from './TapPanel.vue';
@@ -169,6 +173,17 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Arm', value: 'arm' },
   { label: 'Chords', value: 'chords' },
 ];
+
+/** Reads the words of the strokes aloud in time. */
+function readAloud(): void {
+  const words = slots(pattern.value).flatMap(({ tick, stroke }) => {
+    const said = spokenWord(stroke);
+    const late = swungTick(tick, pattern.value.feel, pattern.value.meter) - tick;
+    return said ? [{ ...said, tick, late }] : [];
+  });
+  const silent = { ...previewPattern(song.value, pattern.value, null), strikes: [] };
+  void player.audition(silent, { click: true, words });
+}
 </script>
 
 <template>
@@ -250,7 +265,23 @@ const panels: { label: string; value: Panel }[] = [
       <li v-for="message in silent.slice(0, 2)" :key="message">{{ message }}</li>
     </ul>
 
-    <SayLine class="say" :pattern="pattern" />
+    <SayLine
+      class="say"
+      :pattern="pattern"
+      :strings="song.instrument.strings.length"
+      :flipped="view.bassAtBottom"
+      :counting="view.counting"
+      @said="(said, goesOn) => songs.runOnRhythm(commands.sayPattern(said), goesOn)"
+    >
+      <Button
+        icon="pi pi-volume-up"
+        text
+        rounded
+        aria-label="Read it aloud in time"
+        title="Read it aloud in time"
+        @click="readAloud"
+      />
+    </SayLine>
 
     <div class="entry">
       <StrokeTools
