@@ -391,6 +391,10 @@ export const documents: fc.Arbitrary<Song> = fc
         pattern: fc.constant(pattern),
         chordPatterns: fc.array(fc.record({ symbol: symbols, pattern: own }), { maxLength: 2 }),
         split,
+        usualRun: fc.record({
+          count: fc.integer({ min: 1, max: 4 }),
+          noteTicks: fc.constantFrom(240, 480, 960),
+        }),
         openStrokes: fc.integer({ min: 0, max: 3 }),
         travel,
         chosenShapes: fc.array(

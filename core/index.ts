@@ -424,6 +424,8 @@ export {
   type BarPattern,
   barPatterns,
   barRhythm,
+  runsThroughout,
+  usualRun,
   type ClickMode,
   type CountedBar,
   countInTicks,

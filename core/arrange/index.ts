@@ -12,3 +12,4 @@ export * from './groove';
 export * from './swing';
 export { meetsOf, tuneTurns } from './tune';
 export * from './rhythmMap';
+export * from './usualRuns';

@@ -12,6 +12,7 @@ import type {
   Travel,
   Tune,
   TuneMeets,
+  UsualRun,
 } from '../schema';
 import type { Command } from './commands';
 import {
@@ -250,6 +251,38 @@ export const rhythmCommands = {
         return { ...bar, chords: moved.sort((one, two) => one.at - two.at) };
       }),
     ),
+
+  /** How runs go where one is placed; null for as the pattern has it. */
+  setUsualRun: (usual: UsualRun | null): Command =>
+    changed('change how runs go', ({ usualRun: _, ...song }) =>
+      usual ? { ...song, usualRun: usual } : song,
+    ),
+
+  /** Bass runs into several chords at once. */
+  setRuns: (places: (LandingPlace & { run: RunWish })[]): Command =>
+    changed('place runs', (song) =>
+      places.reduce(
+        (now, { run, ...place }) => withPlacements(now, [place], (chord) => ({ ...chord, run })),
+        song,
+      ),
+    ),
+
+  /** The song without its bass runs. */
+  takeRuns: (): Command =>
+    changed('delete all runs', (song) => ({
+      ...song,
+      sections: song.sections.map((section) => ({
+        ...section,
+        lines: section.lines.map((line) => ({
+          ...line,
+          bars: line.bars.map((bar) =>
+            bar.chords.some(({ run }) => run)
+              ? { ...bar, chords: bar.chords.map(({ run: _, ...chord }) => chord) }
+              : bar,
+          ),
+        })),
+      })),
+    })),
 
   /** A bass run into the chord at a place of a bar; null takes it away. */
   setRun: (place: BarPlace, at: number, run: RunWish | null): Command =>

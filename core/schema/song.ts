@@ -88,6 +88,10 @@ export const runWishSchema = z.strictObject({
 });
 export type RunWish = z.infer<typeof runWishSchema>;
 
+/** How the runs of a song go where one is placed: so many notes, each so long. */
+export const usualRunSchema = runWishSchema.pick({ count: true, noteTicks: true });
+export type UsualRun = z.infer<typeof usualRunSchema>;
+
 /**
  * What the pattern does in a bar that chords share: it rolls on, starts again with each chord, is cut to
  * its first half for each, or is squeezed whole into each.
@@ -234,6 +238,7 @@ const songObject = z.strictObject({
   meets: tuneMeetsSchema.optional(),
   openStrokes: openStrokesSchema.optional(),
   travel: travelSchema.optional(),
+  usualRun: usualRunSchema.optional(),
   ruledOut: z.array(ruledOutSchema).max(5).optional(),
   practice: practiceSchema.optional(),
   chosenShapes: z.array(chosenShapeSchema).max(MOST_SHAPES),

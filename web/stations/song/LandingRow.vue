@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import ToggleButton from 'primevue/togglebutton';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import {
   type Arrival,
   barCommands,
@@ -21,6 +21,8 @@ import {
   runs,
   type RunWish,
   type Song,
+  type UsualRun,
+  usualRun,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
@@ -101,8 +103,18 @@ const lengths = [
   { label: 'in eighths', value: 480 as const },
   { label: 'in quarters', value: 960 as const },
 ];
-const count = ref(2);
-const noteTicks = ref<RunWish['noteTicks']>(480);
+/** Chosen here, they are the song's: the next run goes alike. */
+const usual = computed(() => usualRun(props.song));
+const setUsual = (changed: Partial<UsualRun>) =>
+  songs.run(rhythmCommands.setUsualRun({ ...usual.value, ...changed }));
+const count = computed({
+  get: () => usual.value.count,
+  set: (value: number) => setUsual({ count: value }),
+});
+const noteTicks = computed({
+  get: () => usual.value.noteTicks,
+  set: (value: RunWish['noteTicks']) => setUsual({ noteTicks: value }),
+});
 
 const suggested = computed(() => {
   const from = props.before && held.of(props.before.symbol);

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import ChooseOne from '../../fields/ChooseOne.vue';
+import Button from 'primevue/button';
 import ToggleButton from 'primevue/togglebutton';
 import { computed } from 'vue';
 import {
   type Accent,
   hasTunes,
+  plural,
+  runsThroughout,
+  usualRun,
   type OpenStrokes,
   type Travel,
   rhythmCommands,
@@ -15,6 +19,7 @@ import {
   type SplitRule,
   type TuneMeets,
 } from '#core';
+import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { TUNE_MEETS } from './tuneMeets';
 import RhythmPicker from './RhythmPicker.vue';
@@ -31,6 +36,19 @@ const target = computed(() => ({ of: 'section', section: props.section }) as con
 function set(changed: Partial<SectionRules>): void {
   songs.run(rhythmCommands.setSectionRules(props.section, changed));
 }
+
+const player = usePlayerStore();
+const usual = computed(() => usualRun(props.song));
+/** Chords that a run can lead into and that have none, and how many have one. */
+const runPlaces = computed(() =>
+  player.arranged ? runsThroughout(player.arranged, usual.value) : [],
+);
+const runCount = computed(
+  () =>
+    props.song.sections
+      .flatMap(({ lines }) => lines.flatMap(({ bars }) => bars.flatMap(({ chords }) => chords)))
+      .filter(({ run }) => run).length,
+);
 
 const AS_SONG = 'song';
 const sectionSplits = [{ label: 'as the song', value: AS_SONG }, ...SPLIT_LABELS];
@@ -159,6 +177,26 @@ const travel: { label: string; value: Travel }[] = [
           (value: Travel) => songs.run(rhythmCommands.setOpenStrokes(song.openStrokes ?? 1, value))
         "
       />
+    </div>
+    <div class="row">
+      <span class="label">bass runs</span>
+      <Button
+        size="small"
+        severity="secondary"
+        :label="`Place ${plural(runPlaces.length, 'run')} of ${usual.count} in ${usual.noteTicks === 960 ? 'quarters' : 'eighths'}`"
+        :disabled="runPlaces.length === 0"
+        @click="songs.run(rhythmCommands.setRuns(runPlaces))"
+      />
+      <Button
+        v-if="runCount > 0"
+        size="small"
+        text
+        :label="`Delete ${plural(runCount, 'run')}`"
+        @click="songs.run(rhythmCommands.takeRuns())"
+      />
+      <span v-if="runPlaces.length === 0 && runCount === 0" class="quiet">
+        No change has room for one.
+      </span>
     </div>
     <template v-if="different.length > 0">
       <h2>Bars that differ</h2>

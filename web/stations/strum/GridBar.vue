@@ -36,6 +36,20 @@ const meter = computed({
   set: (value: Meter) => songs.run(commands.setMeter(value)),
 });
 
+/** A cycle is the same whichever count it begins on: only the numbers under it move. */
+const firstCounts = computed(() => {
+  const { beats, cycle } = barMeter.value;
+  const offered = [...new Set([beats, 1, cycle?.first ?? 1])];
+  return offered.map((value) => ({ label: `begins on ${value}`, value }));
+});
+const firstCount = computed({
+  get: () => barMeter.value.cycle?.first ?? 1,
+  set: (first: number) => {
+    const { cycle } = barMeter.value;
+    if (cycle) songs.run(commands.setMeter({ ...barMeter.value, cycle: { ...cycle, first } }));
+  },
+});
+
 const lengths = computed(() => {
   const all = patternLengths(barMeter.value);
   return all.some(({ beats }) => beats === beatCount.value)
@@ -113,6 +127,12 @@ const rate = computed({
     <ChooseOne v-model="rate" :options="rates" aria-label="Half-swings of the arm in a beat" />
     <span id="count-label" class="label">Count</span>
     <ChooseOne v-model="view.counting" :options="COUNT_WORDS" aria-labelledby="count-label" />
+    <ChooseOne
+      v-if="barMeter.cycle"
+      v-model="firstCount"
+      :options="firstCounts"
+      aria-label="The count that the cycle begins on"
+    />
   </div>
 </template>
 
