@@ -391,6 +391,8 @@ export const documents: fc.Arbitrary<Song> = fc
         pattern: fc.constant(pattern),
         chordPatterns: fc.array(fc.record({ symbol: symbols, pattern: own }), { maxLength: 2 }),
         split,
+        key: fc.record({ tonic: fc.integer({ min: 0, max: 11 }), minor: fc.boolean() }),
+        degrees: fc.constantFrom('numbers', 'roman'),
         usualRun: fc.record({
           count: fc.integer({ min: 1, max: 4 }),
           noteTicks: fc.constantFrom(240, 480, 960),

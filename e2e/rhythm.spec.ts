@@ -82,6 +82,43 @@ test('a bar’s rhythm is said right there, laid elsewhere in a press, and anoth
   await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('1 bar');
 });
 
+test('bass runs go into every change that has room, as the song says, and away again', async ({
+  page,
+  app,
+}) => {
+  await openSong(page, app, 'Ropes at First Light');
+  await look(page, 'Rules');
+  await choose(page, 'Length of the notes of a bass run', 'in quarters');
+  const rules = panel(page, 'Rules of rhythm');
+  await rules.getByRole('button', { name: /^Place them into \d+ changes$/ }).click();
+  await expect(rules.getByRole('button', { name: /^Delete \d+ runs$/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Bar 2:/ }).click();
+  await look(page, 'The bar');
+  await expect(panel(page, 'The chosen bar')).toContainText('A run of 2 in quarters');
+  await look(page, 'Rules');
+  await rules.getByRole('button', { name: /^Delete \d+ runs$/ }).click();
+  await expect(rules.getByRole('button', { name: /^Delete/ })).toHaveCount(0);
+});
+
+test('chords are typed by their steps of a key, and move with it', async ({ page, app }) => {
+  await openSong(page, app, 'Ropes at First Light');
+  const text = page.getByRole('textbox', { name: 'Progression' });
+  await text.fill('1 | 5 | 6m | 4');
+  await expect(page.locator('#progression-problems')).toContainText('name the key');
+  await text.fill('Key: G\n1 | 5 | 6m | 4');
+  await text.blur();
+  const bar = (number: number, chord: string) =>
+    page.getByRole('button', { name: `Bar ${number}: ${chord}`, exact: true });
+  await expect(bar(3, 'Em')).toBeVisible();
+  await page.getByText('I IV V', { exact: true }).click();
+  await expect(text).toHaveValue('Key: G\nI | V | vi | IV');
+  await text.fill('Key: A\nI | V | vi | IV');
+  await text.blur();
+  await expect(bar(3, 'F#m')).toBeVisible();
+  await page.getByText('names', { exact: true }).click();
+  await expect(text).toHaveValue('Key: A\nA | E | F#m | D');
+});
+
 test('a shared bar is seen under each rule before one is chosen', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await page.getByRole('button', { name: /^Bar 3:/ }).click();

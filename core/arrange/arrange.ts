@@ -120,7 +120,7 @@ function perform(
   const perTick = secondsPerTick(tempo, meter);
   const feels = feelsOf(parts);
   const levels = passageLevels(song, bars);
-  const key = keyOf(changes);
+  const key = keyOf(song, changes);
   const whole = { voicings: voicingsOf(song), feels, levels, key };
   const { strikes, arriving, leftOut, lostRuns, silent } = struck(
     song,
@@ -154,9 +154,9 @@ interface Whole {
 }
 
 /** The key that the chords of a song are in, asked for only where there are runs. */
-function keyOf(changes: Landing[]): () => Key {
+function keyOf(song: Song, changes: Landing[]): () => Key {
   let key: Key | null = null;
-  return () => (key ??= guessKey([...new Set(changes.map(({ symbol }) => symbol))]));
+  return () => (key ??= song.key ?? guessKey([...new Set(changes.map(({ symbol }) => symbol))]));
 }
 
 const wholes = new WeakMap<Arrangement, Omit<Whole, 'voicings'>>();
@@ -166,7 +166,7 @@ function wholeOf(arranged: Arrangement): Omit<Whole, 'voicings'> {
   const known = wholes.get(arranged) ?? {
     feels: performance.feels,
     levels: passageLevels(song, bars),
-    key: keyOf(changes),
+    key: keyOf(song, changes),
   };
   wholes.set(arranged, known);
   return known;

@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
-import { fretChords, guessKey, runs } from '../neck';
+import { fretChords, runs } from '../neck';
 import type { RunWish, Song, UsualRun } from '../schema';
-import { itemAt, type Landing, type PlayedBar } from '../song';
+import { itemAt, type Landing, type PlayedBar, songKey } from '../song';
 import { slots, sounds } from '../stroke';
 import type { Arrangement } from './arrange';
 
@@ -45,7 +45,7 @@ export function runsThroughout(
   { count, noteTicks }: UsualRun,
 ): RunPlace[] {
   const hold = fretChords(song);
-  const key = guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
+  const key = songKey(song);
   const { instrument, capo } = song;
   const offers = new Map<string, { place: Omit<RunPlace, 'run'>; runs: RunWish[] }>();
   changes.forEach((landing, index) => {

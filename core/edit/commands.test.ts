@@ -5,7 +5,8 @@ import { tries } from '../properties.test-kit';
 import { type OpenStrokes, type Pattern, songSchema, type SplitRule } from '../schema';
 import { INSTRUMENT_IDS, INSTRUMENTS } from '../neck';
 import { slots } from '../stroke';
-import { METERS } from '../time';
+import { countCycle, countNumber, groupStarts, METERS } from '../time';
+import { builtInPatterns } from '../pattern';
 import {
   type Command,
   commands,
@@ -98,6 +99,24 @@ describe('commands', () => {
       }),
       tries(200),
     );
+  });
+
+  it('leave a count cycle as it is played, whichever count it begins on', () => {
+    const meter = countCycle(12, [12, 3, 6, 8, 10], 12);
+    const cycle = newSong({
+      title: 'Lock gate',
+      instrument: 'guitar',
+      meter,
+      progression: 'A | D',
+    });
+    const said = { ...cycle, pattern: builtInPatterns().at(-1)! };
+    const fromOne = commands
+      .setMeter({ ...meter, cycle: { ...meter.cycle!, first: 1 } })
+      .apply(said);
+    expect(countNumber(fromOne.meter, 0)).toBe(1);
+    expect(groupStarts(fromOne.meter)).toEqual(groupStarts(meter));
+    expect(fromOne.pattern.beats).toEqual(said.pattern.beats);
+    expect(fromOne.sections).toEqual(said.sections);
   });
 
   it('share what they did not change', () => {

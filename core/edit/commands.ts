@@ -2,6 +2,7 @@ import { produce } from 'immer';
 import type {
   Accent,
   ArmSchool,
+  DegreeStyle,
   Division,
   Feel,
   Instrument,
@@ -13,8 +14,9 @@ import type {
   Song,
   Stroke,
 } from '../schema';
-import { moveLine, transposeChord, tuningKey } from '../neck';
+import { type Key, moveLine, transposeChord, tuningKey } from '../neck';
 import { accentStroke, divideBeat, fitPattern, placeStroke } from '../pattern';
+import { modulo } from '../plain';
 import { sameMeter } from '../time';
 import { printProgression, readProgression } from '../song';
 import { carryRules, rulesInMeter } from './rules';
@@ -59,6 +61,7 @@ function moveTunes(song: Song, semitones: number, to: Instrument): void {
 function moveChords(song: Song, semitones: number, flats: boolean): void {
   if (semitones === 0) return;
   const moved = (symbol: string) => transposeChord(symbol, semitones, flats);
+  if (song.key) song.key.tonic = modulo(song.key.tonic + semitones, 12);
   song.chosenShapes = [];
   song.ownShapes = [];
   moveTunes(song, semitones, song.instrument);
@@ -215,17 +218,27 @@ export const commands = {
   transpose: (semitones: number, flats: boolean): Command =>
     set('transpose the song', (song) => moveChords(song, semitones, flats)),
 
+  /** How the line of text writes the chords: by name, or by the steps of a key. */
+  writeChords: (key: Key, degrees: DegreeStyle | null): Command =>
+    set('write chords otherwise', (song) => {
+      song.key = key;
+      if (degrees) song.degrees = degrees;
+      else delete song.degrees;
+    }),
+
   /** Reads the progression from text; see `readProgression` for what it may hold. */
   setProgression: (text: string): Command => ({
     name: 'write the progression',
     apply: (song) => {
-      const { sections, order, tooLong } = readProgression(text, song.meter);
+      const { sections, order, key, degrees, tooLong } = readProgression(text, song.meter);
       if (tooLong) return song;
-      const { order: _, ...rest } = song;
+      const { order: _, key: __, degrees: ___, ...rest } = song;
       return {
         ...rest,
         sections: carryRules(song.sections, sections),
         ...(order && { order }),
+        ...(key && { key }),
+        ...(key && degrees && { degrees }),
       };
     },
   }),

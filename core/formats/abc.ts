@@ -1,8 +1,8 @@
 import type { Ticks } from '../plain';
 import { arrangement, type Strike } from '../arrange';
-import { guessKey, noteName, plainSymbol, usesFlats } from '../neck';
+import { noteName, plainSymbol, usesFlats } from '../neck';
 import type { Song } from '../schema';
-import { songChords } from '../song';
+import { songKey } from '../song';
 import { barTicks, beatTicks, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import { nearestNotated, noteValues } from '../time';
 
@@ -65,7 +65,7 @@ function spelt(notes: AbcNote[], beat: number): string {
 export function toAbc(song: Song): string {
   const { bars, performance } = arrangement(song);
   const { meter, tempo } = song;
-  const key = guessKey(songChords(song));
+  const key = songKey(song);
   const pulse = pulseTicks(meter) / (4 * TICKS_PER_QUARTER);
   const fraction =
     pulse === 0.375 ? '3/8' : pulse === 0.125 ? '1/8' : pulse === 0.5 ? '1/2' : '1/4';

@@ -1,12 +1,12 @@
 import { create, fragment } from 'xmlbuilder2';
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
-import { guessKey, type Key, noteName, usesFlats } from '../neck';
+import { type Key, noteName, usesFlats } from '../neck';
 import { arrange, type CountedBar, type Performance } from '../arrange';
 import {
   type PlayedBar,
   playedBars,
-  songChords,
+  songKey,
   joinedWords,
   type SungPiece,
   sungWords,
@@ -268,7 +268,7 @@ const BARS_MARK = 'bars';
 export function toMusicXml(song: Song): string {
   const performance = arrange(song);
   const bars = playedBars(song);
-  const key = guessKey(songChords(song));
+  const key = songKey(song);
   const strings = song.instrument.strings.length;
   const writing: Writing = { song, performance, flats: usesFlats(key), strings };
 

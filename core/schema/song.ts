@@ -88,6 +88,13 @@ export const runWishSchema = z.strictObject({
 });
 export type RunWish = z.infer<typeof runWishSchema>;
 
+/** A key: its tonic as a pitch class, 0 for C, and whether it is minor. */
+export const keySchema = z.strictObject({ tonic: z.int().min(0).max(11), minor: z.boolean() });
+
+/** How chords are written by the steps of the key: `6m`, or `vi`. */
+export const degreeStyleSchema = z.enum(['numbers', 'roman']);
+export type DegreeStyle = z.infer<typeof degreeStyleSchema>;
+
 /** How the runs of a song go where one is placed: so many notes, each so long. */
 export const usualRunSchema = runWishSchema.pick({ count: true, noteTicks: true });
 export type UsualRun = z.infer<typeof usualRunSchema>;
@@ -238,6 +245,10 @@ const songObject = z.strictObject({
   meets: tuneMeetsSchema.optional(),
   openStrokes: openStrokesSchema.optional(),
   travel: travelSchema.optional(),
+  /** The key, where the player names it; guessed from the chords where it is left out. */
+  key: keySchema.optional(),
+  /** The line of text writes chords by the steps of that key. */
+  degrees: degreeStyleSchema.optional(),
   usualRun: usualRunSchema.optional(),
   ruledOut: z.array(ruledOutSchema).max(5).optional(),
   practice: practiceSchema.optional(),

@@ -1,17 +1,9 @@
 import { commands, withEachRhythm } from '../edit';
-import {
-  barres,
-  fretChords,
-  INSTRUMENTS,
-  parseChord,
-  standIns,
-  usesFlats,
-  guessKey,
-} from '../neck';
+import { barres, fretChords, INSTRUMENTS, parseChord, standIns, usesFlats } from '../neck';
 import { VARIATIONS } from '../pattern';
 import { plainSong } from '../practice';
 import { type InstrumentId, instrumentIdSchema, type Pattern, type Song } from '../schema';
-import { songChords } from '../song';
+import { songChords, songKey } from '../song';
 
 /** Who a sheet is for: the one who plays, the one who leads, one who begins. */
 export const AUDIENCES = ['player', 'leader', 'beginner'] as const;
@@ -44,7 +36,7 @@ export function readAudience(
 export function onInstrument(song: Song, id: InstrumentId): Song {
   const other = commands.setInstrument(INSTRUMENTS[id]).apply(song);
   if (other === song || song.capo === 0) return other;
-  const key = guessKey(songChords(song));
+  const key = songKey(song);
   const flats = usesFlats({ ...key, tonic: (key.tonic + song.capo) % 12 });
   return { ...commands.transpose(song.capo, flats).apply(other), capo: 0 };
 }

@@ -6,7 +6,9 @@ import { type Meter, sectionSchema, type Song, songSchema } from '../schema';
 import { parsePattern } from '../stroke';
 import { METER_NAMES, METERS } from '../time';
 import { arrange } from '../arrange';
-import { newSong, playedBars, printProgression, readProgression } from '.';
+import { newSong, playedBars, printProgression, readProgression, songChords, songKey } from '.';
+import { commands } from '../edit';
+import { parseChord } from '../neck';
 
 const four: Meter = METERS['4/4'];
 const three: Meter = METERS['3/4'];
@@ -193,5 +195,75 @@ describe('order and endings', () => {
       progression: 'V:\n1) A\n2,3) D\nOrder: V x4',
     });
     expect(chords(twice)).toBe('A | D | D');
+  });
+});
+
+describe('chords by the steps of a key', () => {
+  const TEXT = 'Key: G\nVerse:\n1 | 5 | 6m . . <4 | 1[2=1maj7]~';
+  const names = (text: string) => songChords({ sections: readProgression(text, four).sections });
+
+  it('are read in a key that is named once, and printed back as they were written', () => {
+    const { sections, order, key, degrees, problems } = readProgression(TEXT, four);
+    expect(problems).toEqual([]);
+    expect([key, degrees]).toEqual([{ tonic: 7, minor: false }, 'numbers']);
+    expect(songChords({ sections })).toEqual(['G', 'D', 'Em', 'C', 'Gmaj7']);
+    expect(printProgression(sections, four, order, { key, degrees })).toBe(TEXT);
+    expect(printProgression(sections, four, order, { key, degrees: 'roman' })).toBe(
+      'Key: G\nVerse:\nI | V | vi . . <IV | I[2=Imaj7]~',
+    );
+    expect(printProgression(sections, four, order)).toBe('Verse:\nG | D | Em . . <C | G[2=Gmaj7]~');
+    expect(names('Key: A\nI | V | vi | IV')).toEqual(['A', 'E', 'F#m', 'D']);
+  });
+
+  it('ask for the key, and say what is none, in their place', () => {
+    const [missing] = readProgression('1 | 5', four).problems;
+    expect(missing).toMatchObject({ from: 0, to: 1 });
+    expect(missing!.message).toMatch('name the key in a line of its own, as in “Key: G”');
+    const [none] = readProgression('Key: H\nG | C', four).problems;
+    expect(none).toMatchObject({
+      from: 5,
+      to: 6,
+      message: '“H” is no key: write G, Em, Bb major.',
+    });
+    const [odd] = readProgression('Key: G\n1 | 4add17 | 5', four).problems;
+    expect(odd).toMatchObject({ from: 11, to: 17 });
+  });
+
+  it('move with the key, and stay the same steps', () => {
+    const song = newSong({ title: 'Weir', instrument: 'guitar', progression: TEXT });
+    const up = commands.transpose(2, false).apply(song);
+    expect(songChords(up)).toEqual(['A', 'E', 'F#m', 'D', 'Amaj7']);
+    expect(printProgression(up.sections, four, up.order, up)).toBe(
+      TEXT.replace('Key: G', 'Key: A'),
+    );
+    expect(songKey(up)).toEqual({ tonic: 9, minor: false });
+    // The same steps in another key: only its name is written anew.
+    const inD = commands.setProgression(TEXT.replace('Key: G', 'Key: D')).apply(song);
+    expect(songChords(inD)).toEqual(['D', 'A', 'Bm', 'G', 'Dmaj7']);
+    const byName = commands.writeChords(songKey(song), null).apply(song);
+    expect(printProgression(byName.sections, four, byName.order, byName)).toMatch(/^Key: G\n/);
+  });
+
+  it('of any song are read back as the same bars, whichever way they are written', () => {
+    fc.assert(
+      fc.property(
+        progressions,
+        fc.nat(11),
+        fc.constantFrom('numbers', 'roman'),
+        (text, tonic, degrees) => {
+          const { sections, order } = readProgression(text, four);
+          const key = { tonic, minor: false };
+          const back = readProgression(
+            printProgression(sections, four, order, { key, degrees }),
+            four,
+          );
+          const sounds = (symbol: string) => parseChord(symbol)?.tones.join() ?? symbol;
+          expect(songChords(back).map(sounds)).toEqual(
+            [...new Set(songChords({ sections }))].map(sounds),
+          );
+        },
+      ),
+      tries(100),
+    );
   });
 });

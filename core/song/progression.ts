@@ -1,6 +1,7 @@
 import {
   type Bar,
   chordTextSchema,
+  type DegreeStyle,
   type Line,
   type Meter,
   type Passage,
@@ -16,7 +17,15 @@ import {
   tooMuch,
   UNREAD_LETTERS,
 } from '../schema';
-import { isNoChord, nearestChords, parseChord } from '../neck';
+import {
+  isDegree,
+  isNoChord,
+  type Key,
+  nearestChords,
+  parseChord,
+  readDegree,
+  readKey,
+} from '../neck';
 import { EIGHTH, meterByName, SIXTEENTH } from '../time';
 import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
 
@@ -33,6 +42,9 @@ export interface ProgressionReading {
   sections: Section[];
   /** The order of passages, where the text names one. */
   order: Passage[] | undefined;
+  /** The key, where the text names one; and how chords are written by its steps, where any is. */
+  key: Key | undefined;
+  degrees: DegreeStyle | undefined;
   problems: TextProblem[];
   /** True where it would unfold to more than can be worked out: no song takes it (`tooMuch`). */
   tooLong: boolean;
@@ -65,6 +77,8 @@ const TIMES = /^x(\d+)$/;
 const SECTION = /^(.*):$/;
 /** `Order: Verse, Chorus x2, Verse`. */
 const ORDER = /^(\s*order\s*:)(.*\S.*)$/i;
+/** `Key: G`. */
+const KEY = /^(\s*key\s*:)(.*\S.*)$/i;
 /** `1) A | E7`, `1,3) A`, `last) A`: an ending, for those times round. */
 const ENDING = /^\s*(last|\d+(?:\s*,\s*\d+)*)\)/i;
 /** `(2/4) A`: a bar of another meter; `(pickup 1) E7`: only its last beat. */
@@ -87,7 +101,20 @@ class BarReader {
     private readonly meter: Meter,
     /** True for the first bar of all, which nothing can land before. */
     private readonly opening: boolean,
+    private readonly key: Key | undefined,
   ) {}
+
+  /** How chords were written by steps of the key; undefined where none was. */
+  style: DegreeStyle | undefined;
+
+  /** The chord that a word names, by its step of the key where one is named. */
+  private named(word: string): string {
+    if (!this.key || !isDegree(word)) return word;
+    const symbol = readDegree(word, this.key);
+    if (!symbol) return word;
+    this.style ??= /\d/.test(word[0]!) || /^[b#]\d/.test(word) ? 'numbers' : 'roman';
+    return symbol;
+  }
 
   private problem(at: Piece, message: string, readings?: string[]): void {
     const to = at.from + Math.max(1, at.text.length);
@@ -177,7 +204,8 @@ class BarReader {
       this.problem(token, message);
       return undefined;
     }
-    const [, marks = '', symbol = '', others, fermata] = read;
+    const [, marks = '', written = '', others, fermata] = read;
+    const symbol = this.named(written);
     const push = PUSHES[marks];
     if (push === undefined) {
       this.problem(token, 'A chord can land early by < (an eighth) or << (a sixteenth), no more.');
@@ -194,7 +222,7 @@ class BarReader {
       this.problem(token, message);
       return undefined;
     }
-    this.judge(symbol, token.from + marks.length);
+    this.judge(symbol, token.from + marks.length, written.length);
     const substitutes = others === undefined ? [] : this.substitutes(others, token);
     if (substitutes === null) return undefined;
     return {
@@ -207,8 +235,15 @@ class BarReader {
   }
 
   /** Tells where a symbol is no chord that we know. */
-  private judge(symbol: string, from: number): void {
+  private judge(symbol: string, from: number, letters: number): void {
     if (parseChord(symbol) || isNoChord(symbol)) return;
+    if (isDegree(symbol)) {
+      const message = this.key
+        ? `“${symbol}” is no chord of a key that we know; this place stays silent until it is.`
+        : `“${symbol}” is a step of a key: name the key in a line of its own, as in “Key: G”.`;
+      this.problem({ text: 'x'.repeat(letters), from }, message);
+      return;
+    }
     const message = `“${symbol}” is not a chord we know; this place stays silent until it is.`;
     this.problem({ text: symbol, from }, message, nearestChords(symbol));
   }
@@ -218,7 +253,8 @@ class BarReader {
     const start = token.from + token.text.indexOf('[') + 1;
     const found: Substitute[] = [];
     for (const piece of pieces(text, start, /,/g)) {
-      const [, when = '', symbol = ''] = /^(\d+|last)=(.+)$/i.exec(piece.text) ?? [];
+      const [, when = '', written = ''] = /^(\d+|last)=(.+)$/i.exec(piece.text) ?? [];
+      const symbol = this.named(written);
       const time: TimeRound = when.toLowerCase() === 'last' ? 'last' : Number(when);
       const inRange = time === 'last' || (time >= 1 && time <= MOST_TIMES);
       if (!inRange || when === '' || !chordTextSchema.safeParse(symbol).success) {
@@ -226,7 +262,7 @@ class BarReader {
         this.problem(piece, message);
         return null;
       }
-      this.judge(symbol, piece.from + when.length + 1);
+      this.judge(symbol, piece.from + when.length + 1, written.length);
       found.push({ time, symbol });
     }
     return found.slice(0, MOST_SUBSTITUTES);
@@ -242,7 +278,8 @@ class BarReader {
  * line repeats it; a line that ends in `:` names a section; a line that begins with `1)` or `last)` is an
  * ending; `Order: Verse, Chorus x2` says in which order sections are played; a bar that begins with
  * `(2/4)` is in another meter, with `(pickup 1)` a pick-up of one beat; `A[2=Am7]` is another chord the
- * second time round; `A~` is struck once and held. What cannot be read keeps its bar and its words (`Bar.unread`), and the rest still works.
+ * second time round; `A~` is struck once and held; after `Key: G` chords may be written by their steps, `1 5 6m 4` or
+ * `I V vi IV`. What cannot be read keeps its bar and its words (`Bar.unread`), and the rest still works.
  *
  * @example readProgression('A | F#m | D . E7 . | %', METERS['4/4']).sections[0].lines[0].bars.length // 4
  */
@@ -252,6 +289,8 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
   let opening = true;
   let previous: Bar | undefined;
   let ordered: Piece | undefined;
+  let degrees: DegreeStyle | undefined;
+  const key = keyIn(text);
 
   for (const row of pieces(text, 0, /\r?\n/g)) {
     const trimmed = row.text.trim();
@@ -259,6 +298,15 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     const order = ORDER.exec(row.text);
     if (order) {
       ordered = { text: order[2]!, from: row.from + order[1]!.length };
+      continue;
+    }
+    const named = KEY.exec(row.text);
+    if (named) {
+      if (!readKey(named[2]!)) {
+        const from = row.from + row.text.indexOf(named[2]!.trim());
+        const message = `“${named[2]!.trim()}” is no key: write G, Em, Bb major.`;
+        problems.push({ from, to: from + named[2]!.trim().length, message });
+      }
       continue;
     }
     const header = SECTION.exec(trimmed);
@@ -276,7 +324,8 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
       previous = undefined;
       continue;
     }
-    const { line, found } = readLine(row, meter, opening, previous);
+    const { line, found, style } = readLine(row, { meter, key }, opening, previous);
+    degrees ??= style;
     problems.push(...found);
     if (sections.length === 0) sections.push({ name: '', lines: [] });
     sections.at(-1)!.lines.push(line);
@@ -290,7 +339,17 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     const message = `This ${much}. What you had is kept until it is shorter.`;
     problems.unshift({ from: at.from, to: at.from + at.text.length, message });
   }
-  return { sections, order, problems, tooLong: much !== null };
+  return { sections, order, key, degrees, problems, tooLong: much !== null };
+}
+
+/** The key that a text names, wherever it does; the first that can be read. */
+function keyIn(text: string): Key | undefined {
+  const lines = text.split(/\r?\n/);
+  const keys = lines.flatMap((row) => {
+    const named = KEY.exec(row);
+    return (named && readKey(named[2]!)) ?? [];
+  });
+  return keys[0];
 }
 
 /** Reads the names of passages. One that no section has is kept, and told; undefined for no names. */
@@ -320,10 +379,10 @@ function readOrder(
 
 function readLine(
   row: Piece,
-  meter: Meter,
+  { meter, key }: { meter: Meter; key: Key | undefined },
   opening: boolean,
   before: Bar | undefined,
-): { line: Line; found: TextProblem[] } {
+): { line: Line; found: TextProblem[]; style: DegreeStyle | undefined } {
   const found: TextProblem[] = [];
   const ending = ENDING.exec(row.text);
   const only = ending ? readEnding(ending[1]!) : undefined;
@@ -347,12 +406,14 @@ function readLine(
   if (cells.length > 1 && cells.at(-1)!.text.trim() === '') cells.pop();
 
   const bars: Bar[] = [];
+  let style: DegreeStyle | undefined;
   for (const cell of cells) {
-    const reader = new BarReader(meter, opening && bars.length === 0);
+    const reader = new BarReader(meter, opening && bars.length === 0, key);
     bars.push(reader.read(cell, bars.at(-1) ?? before));
     found.push(...reader.problems);
+    style ??= reader.style;
   }
-  return { line: { bars, times, ...(only && { only }) }, found };
+  return { line: { bars, times, ...(only && { only }) }, found, style };
 }
 
 /** The times round of an ending; undefined where they are no times. */

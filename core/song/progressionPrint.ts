@@ -1,4 +1,5 @@
-import type { Bar, Meter, Passage, Placement, Section } from '../schema';
+import { type Key, sayDegree, writtenKey } from '../neck';
+import type { Bar, DegreeStyle, Meter, Passage, Placement, Section } from '../schema';
 import { EIGHTH, meterName, SIXTEENTH } from '../time';
 import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
 
@@ -10,12 +11,22 @@ function sharesEqually(bar: Bar, grid: BarGrid): boolean {
   return share !== null && bar.chords.every((chord, index) => chord.at === index * share);
 }
 
-function printChord({ push, symbol, substitutes, fermata }: Placement): string {
-  const others = substitutes?.map(({ time, symbol: other }) => `${String(time)}=${other}`);
-  return `${PUSH_MARKS[push]}${symbol}${others ? `[${others.join()}]` : ''}${fermata ? '~' : ''}`;
+/** How a song writes its chords: in a key that is named, and by its steps where that is chosen. */
+export interface WrittenIn {
+  key?: Key | undefined;
+  degrees?: DegreeStyle | undefined;
 }
 
-function printBar(bar: Bar, meter: Meter): string {
+function printChord(
+  { push, symbol, substitutes, fermata }: Placement,
+  { key, degrees }: WrittenIn,
+): string {
+  const name = (chord: string) => (key && degrees ? sayDegree(chord, key, degrees) : chord);
+  const others = substitutes?.map(({ time, symbol: other }) => `${String(time)}=${name(other)}`);
+  return `${PUSH_MARKS[push]}${name(symbol)}${others ? `[${others.join()}]` : ''}${fermata ? '~' : ''}`;
+}
+
+function printBar(bar: Bar, meter: Meter, writtenIn: WrittenIn): string {
   if (bar.unread !== undefined) return bar.unread;
   const own = bar.meter
     ? `(${meterName(bar.meter)}) `
@@ -24,19 +35,20 @@ function printBar(bar: Bar, meter: Meter): string {
       : '';
   const grid = gridOf(bar, meter);
   if (bar.chords.length === 0) return `${own}${HOLD}`;
-  if (sharesEqually(bar, grid)) return own + bar.chords.map(printChord).join(' ');
+  const print = (chord: Placement) => printChord(chord, writtenIn);
+  if (sharesEqually(bar, grid)) return own + bar.chords.map(print).join(' ');
   const { beats, beat } = grid;
   const count = FINER.find((finer) => bar.chords.every(({ at }) => at % (beat / finer) === 0)) ?? 4;
   const cells = Array.from({ length: beats * count }, (_, index) => {
     const chord = bar.chords.find((candidate) => candidate.at === (index * beat) / count);
-    return chord ? printChord(chord) : HOLD;
+    return chord ? print(chord) : HOLD;
   });
   return own + cells.join(' ');
 }
 
 /** True where two bars are written alike. */
 function sameBar(a: Bar, b: Bar, meter: Meter): boolean {
-  return a === b || (a.unread === b.unread && printBar(a, meter) === printBar(b, meter));
+  return a === b || (a.unread === b.unread && printBar(a, meter, {}) === printBar(b, meter, {}));
 }
 
 /**
@@ -44,7 +56,12 @@ function sameBar(a: Bar, b: Bar, meter: Meter): boolean {
  * in its line is printed `%`.
  * @example printProgression(readProgression('A|A', METERS['4/4']).sections, METERS['4/4']) // 'A | %'
  */
-export function printProgression(sections: Section[], meter: Meter, order?: Passage[]): string {
+export function printProgression(
+  sections: Section[],
+  meter: Meter,
+  order?: Passage[],
+  writtenIn: WrittenIn = {},
+): string {
   const rows = sections.flatMap((section, index) => {
     const opens = index === 0 && section.name === '' && section.lines.length > 0;
     const header = opens ? [] : [`${section.name}:`];
@@ -53,7 +70,7 @@ export function printProgression(sections: Section[], meter: Meter, order?: Pass
         const before = line.bars[at - 1];
         return before && bar.unread === undefined && sameBar(before, bar, meter)
           ? REPEAT_BAR
-          : printBar(bar, meter);
+          : printBar(bar, meter, writtenIn);
       });
       // An empty first or last cell would pass for an outer bar line, so it is given one.
       const open = bars[0] === '' ? '| ' : '';
@@ -64,6 +81,7 @@ export function printProgression(sections: Section[], meter: Meter, order?: Pass
     });
     return [...header, ...lines];
   });
+  if (writtenIn.key) rows.unshift(`Key: ${writtenKey(writtenIn.key)}`);
   if (order) {
     const passages = order.map(({ name, times }) => (times > 1 ? `${name} x${times}` : name));
     rows.push(`Order: ${passages.join(', ')}`);

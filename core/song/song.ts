@@ -5,7 +5,7 @@ import {
   PATTERN_LETTERS,
   type Song,
 } from '../schema';
-import { INSTRUMENTS } from '../neck';
+import { guessKey, INSTRUMENTS, type Key } from '../neck';
 import { isCompound, METERS } from '../time';
 import { newPattern } from '../pattern';
 import { readProgression } from './progression';
@@ -23,7 +23,10 @@ export function newSong(start: {
   progression?: string;
 }): Song {
   const meter = start.meter ?? METERS['4/4'];
-  const { sections, order, tooLong } = readProgression(start.progression ?? '', meter);
+  const { sections, order, key, degrees, tooLong } = readProgression(
+    start.progression ?? '',
+    meter,
+  );
   return {
     schema: 7,
     title: start.title,
@@ -35,11 +38,20 @@ export function newSong(start: {
     meter,
     countIn: 1,
     ...(tooLong ? { sections: [] } : { sections, ...(order && { order }) }),
+    ...(key && { key }),
+    ...(key && degrees && { degrees }),
     pattern: newPattern(meter, `Rhythm of ${start.title}`.slice(0, PATTERN_LETTERS).trim()),
     chosenShapes: [],
     ownShapes: [],
   };
 }
+
+/**
+ * The key of a song: the one that the player names, else the likeliest of its chords.
+ * @example songKey(newSong({ title: 'Weir', instrument: 'guitar', progression: 'Key: G\n1 | 4' })).tonic // 7
+ */
+export const songKey = (song: Pick<Song, 'sections' | 'key'>): Key =>
+  song.key ?? guessKey(songChords(song));
 
 /**
  * The chords of a song, each once, in the order in which they are first written.

@@ -128,6 +128,10 @@ function goTo(problem: TextProblem): void {
           <dd>struck once and held</dd>
         </div>
         <div>
+          <dt>Key: G</dt>
+          <dd>names the key; chords may then be steps of it: 1 5 6m 4, or I V vi IV</dd>
+        </div>
+        <div>
           <dt>N.C.</dt>
           <dd>no chord: the hand damps</dd>
         </div>

@@ -43,7 +43,7 @@ export const useFrettedStore = defineStore('held', () => {
 
   const shift = computed(() => (songs.song ? songs.song.capo + songs.song.instrument.offset : 0));
   const flats = computed(() => {
-    const key = guessKey(chords.value);
+    const key = songs.song?.key ?? guessKey(chords.value);
     return usesFlats({ ...key, tonic: modulo(key.tonic + shift.value, 12) });
   });
   /** What a chord sounds as behind the capo, or on a neck tuned to another pitch; null where it is itself. */

@@ -6,13 +6,13 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
 import {
   commands,
-  guessKey,
   type Instrument,
   isNoChord,
   isReentrant,
   plural,
   type Song,
   songChords,
+  songKey,
   stringLabel,
   weigh,
 } from '#core';
@@ -109,7 +109,7 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Does it ring?', value: 'ring' },
 ];
 
-const key = computed(() => guessKey(songChords(song.value)));
+const key = computed(() => songKey(song.value));
 /** What the chords stand on, in one line. */
 const settings = computed(() => {
   const { instrument: held, capo: fret, bassSchool } = song.value;

@@ -9,7 +9,6 @@ import {
   type BarPlace,
   type BassRun,
   describeRun,
-  guessKey,
   type Landing,
   type OpenStrokes,
   type Pattern,
@@ -21,6 +20,7 @@ import {
   runs,
   type RunWish,
   type Song,
+  songKey,
   type UsualRun,
   usualRun,
 } from '#core';
@@ -28,6 +28,7 @@ import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import RhythmPicker from './RhythmPicker.vue';
+import { RUN_COUNTS, RUN_LENGTHS } from './runChoices';
 import SubstituteField from './SubstituteField.vue';
 
 /** One chord of the bar: how long it lasts, what leads into it, and whether it brings its own rhythm. */
@@ -95,14 +96,6 @@ const arrival = computed({
 });
 
 const wish = computed(() => props.landing.placement.run ?? null);
-const counts = [1, 2, 3, 4].map((value) => ({
-  label: plural(value, 'note'),
-  value,
-}));
-const lengths = [
-  { label: 'in eighths', value: 480 as const },
-  { label: 'in quarters', value: 960 as const },
-];
 /** Chosen here, they are the song's: the next run goes alike. */
 const usual = computed(() => usualRun(props.song));
 const setUsual = (changed: Partial<UsualRun>) =>
@@ -123,7 +116,7 @@ const suggested = computed(() => {
   return runs(from, to, count.value, {
     instrument: props.song.instrument,
     capo: props.song.capo,
-    key: guessKey(held.chords),
+    key: songKey(props.song),
     noteTicks: noteTicks.value,
     available: props.landing.tick - props.before.tick,
   });
@@ -201,12 +194,12 @@ const ready = computed(() => props.before !== null);
         <span class="label">run into it</span>
         <ChooseOne
           v-model="count"
-          :options="counts"
+          :options="RUN_COUNTS"
           :aria-label="`Notes of a run into ${landing.symbol}`"
         />
         <ChooseOne
           v-model="noteTicks"
-          :options="lengths"
+          :options="RUN_LENGTHS"
           :aria-label="`Length of its notes before ${landing.symbol}`"
         />
         <span v-for="run in suggested.runs" :key="notesOf(run)" class="run">

@@ -18,11 +18,13 @@ import {
   SPLIT_LABELS,
   type SplitRule,
   type TuneMeets,
+  type UsualRun,
 } from '#core';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { TUNE_MEETS } from './tuneMeets';
 import RhythmPicker from './RhythmPicker.vue';
+import { RUN_COUNTS, RUN_LENGTHS } from './runChoices';
 
 /** What the section of the chosen bar, and the song, say of rhythm; the bars that differ, and why. */
 const props = defineProps<{ song: Song; section: number; different: string[] }>();
@@ -39,6 +41,8 @@ function set(changed: Partial<SectionRules>): void {
 
 const player = usePlayerStore();
 const usual = computed(() => usualRun(props.song));
+const setUsual = (changed: Partial<UsualRun>) =>
+  songs.run(rhythmCommands.setUsualRun({ ...usual.value, ...changed }));
 /** Chords that a run can lead into and that have none, and how many have one. */
 const runPlaces = computed(() =>
   player.arranged ? runsThroughout(player.arranged, usual.value) : [],
@@ -180,10 +184,26 @@ const travel: { label: string; value: Travel }[] = [
     </div>
     <div class="row">
       <span class="label">bass runs</span>
+      <ChooseOne
+        :model-value="usual.count"
+        :options="RUN_COUNTS"
+        aria-label="Notes of a bass run of the song"
+        @update:model-value="(count: number) => setUsual({ count })"
+      />
+      <ChooseOne
+        :model-value="usual.noteTicks"
+        :options="RUN_LENGTHS"
+        aria-label="Length of the notes of a bass run"
+        @update:model-value="(noteTicks: UsualRun['noteTicks']) => setUsual({ noteTicks })"
+      />
       <Button
         size="small"
         severity="secondary"
-        :label="`Place ${plural(runPlaces.length, 'run')} of ${usual.count} in ${usual.noteTicks === 960 ? 'quarters' : 'eighths'}`"
+        :label="
+          runPlaces.length === 1
+            ? 'Place it into 1 change'
+            : `Place them into ${runPlaces.length} changes`
+        "
         :disabled="runPlaces.length === 0"
         @click="songs.run(rhythmCommands.setRuns(runPlaces))"
       />

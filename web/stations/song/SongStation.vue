@@ -8,7 +8,7 @@ import {
   beatTicks,
   commands,
   describeMeter,
-  guessKey,
+  type DegreeStyle,
   keyName,
   type Meter,
   notKept,
@@ -18,12 +18,14 @@ import {
   rhythmMap,
   type Song,
   songChords,
+  songKey,
   TITLE_LETTERS,
   whyDifferent,
   type ChordFlag,
   flagsWithin,
 } from '#core';
 import BarRows from '../../path/BarRows.vue';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import MeterField from '../../fields/MeterField.vue';
 import ProgressionField from '../../fields/ProgressionField.vue';
 import NowNext from '../../shell/NowNext.vue';
@@ -54,14 +56,17 @@ const plantFlag = usePlantFlag();
 const song = computed<Song>(() => songs.song!);
 
 /** The line as it is being typed; read again from the bars as soon as they say something else. */
-const printed = ({ sections, meter: now, order }: Song) => printProgression(sections, now, order);
+const printed = (of: Song) => printProgression(of.sections, of.meter, of.order, of);
+/** In words, so that only another key or another way to write is one. */
+const writtenIn = computed(() => JSON.stringify([song.value.key, song.value.degrees]));
 const typed = ref(printed(song.value));
 const reading = computed(() => readProgression(typed.value, song.value.meter));
 
 watch(
-  () => [song.value.sections, song.value.meter, song.value.order] as const,
+  () => [song.value.sections, song.value.meter, song.value.order, writtenIn.value] as const,
   () => {
-    const said = printProgression(reading.value.sections, song.value.meter, reading.value.order);
+    const { sections, order } = reading.value;
+    const said = printProgression(sections, song.value.meter, order, reading.value);
     if (said !== printed(song.value)) typed.value = printed(song.value);
   },
 );
@@ -166,11 +171,23 @@ const panels: { label: string; value: Panel }[] = [
   { label: 'Save as a file', value: 'files' },
 ];
 
-const key = computed(() => guessKey(songChords(song.value)));
+const key = computed(() => songKey(song.value));
 /** What the song stands on, in one line. */
 const settings = computed(() => {
   const { title: name, meter: counted, tempo } = song.value;
   return `${name} · ${describeMeter(counted)} · ${keyName(key.value)} · at ${tempo}`;
+});
+
+/** The line writes chords by name, or by the steps of the key: the named one, or the likeliest, which it then names. */
+const CHORDS_AS = [
+  { label: 'names', value: 'names' },
+  { label: '1 4 5', value: 'numbers' },
+  { label: 'I IV V', value: 'roman' },
+];
+const chordsAs = computed({
+  get: () => song.value.degrees ?? 'names',
+  set: (value: DegreeStyle | 'names') =>
+    songs.run(commands.writeChords(key.value, value === 'names' ? null : value)),
 });
 
 /** The rhythms of the song, and the mark of each bar. */
@@ -281,6 +298,15 @@ function onKey(event: KeyboardEvent): void {
           @update:model-value="type"
           @focusout="settle"
         />
+        <div class="written">
+          <span id="written-label" class="label">chords written as</span>
+          <ChooseBeside
+            v-model="chordsAs"
+            size="small"
+            :options="CHORDS_AS"
+            aria-labelledby="written-label"
+          />
+        </div>
         <p v-if="lost.length > 0" class="lost" role="status">
           Not kept: {{ lostWords }}.
           <Button size="small" text icon="pi pi-undo" label="Put the line back" @click="takeBack" />
@@ -291,6 +317,13 @@ function onKey(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
+.written {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem 0.6rem;
+}
+
 .over-bars {
   display: grid;
   gap: 0.3rem;

@@ -6,7 +6,6 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import {
   beatTicks,
   fills,
-  guessKey,
   type Landing,
   lineFingers,
   lineWords,
@@ -16,7 +15,7 @@ import {
   rhythmCommands,
   sayTune,
   type Song,
-  songChords,
+  songKey,
   stringLabel,
   tuneGrid,
   tuneTurns,
@@ -138,7 +137,7 @@ const offers = computed(() => {
   const [from, to] = [fretted.of(before.symbol), fretted.of(landing.symbol)];
   if (!from || !to) return [];
   if (landing.tick - FILL_NOTES * FILL_TICKS < props.bar.tick) return [];
-  const key = guessKey(songChords(props.song));
+  const key = songKey(props.song);
   return fills(from, to, FILL_NOTES, { ...props.song, key }).slice(0, 2);
 });
 /** The notes of a fill by string and fret. */
