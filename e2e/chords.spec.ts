@@ -121,6 +121,20 @@ test('a shape of one’s own is typed, with its fingers, in one go', async ({ pa
   await expect(
     page.getByRole('button', { name: 'high E string: no finger; another' }),
   ).toBeVisible();
+  // One finger dragged over the strings of a fret lies on them all; a number sets one that only touches.
+  const cell = (name: string) => page.getByRole('button', { name, exact: true });
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await cell('low E string, fret 3').hover();
+  await page.mouse.down();
+  await cell('A string, fret 3').hover();
+  await cell('D string, fret 3').hover();
+  await page.mouse.up();
+  await expect(field).toHaveValue('333xxx/111---');
+  await page.getByRole('button', { name: 'G string: no finger; another' }).press('1');
+  await expect(
+    page.getByRole('button', { name: 'G string: finger 1 touches it; another' }),
+  ).toBeVisible();
+  await expect(field).toHaveValue('333xxx/1111--');
   await field.fill('x02225/--1114');
   await page.keyboard.press('Enter');
   await saved(page);

@@ -223,6 +223,9 @@ test.describe('the ladder', () => {
 
     await look(page, 'Ladder');
     await rung(page, 'The pattern on one chord');
+    // The loop that was set is kept, until it is taken off.
+    await expect(answer(page)).toHaveText('The pattern on one chord, bar 1, at 54.');
+    await page.getByRole('button', { name: 'Loop', exact: true }).press('Enter');
     await expect(answer(page)).toHaveText('The pattern on one chord, at 54.');
     const said = async () => {
       await press('Play along');

@@ -22,6 +22,8 @@ const LEFT_OUT = 6.6;
 const FINGER = 0.9;
 const POSITION = 0.5;
 const INNER = 2.5;
+/** A string that a finger leans on mutes itself: so much of the trouble of an inner one is gone. */
+const LEANS = 0.6;
 const OPEN = 0.25;
 
 /** What there is to say of a shape, measured once. */
@@ -31,6 +33,9 @@ interface Measures {
   span: number;
   barres: Barre[];
   inner: number;
+  /** Strings that a finger touches and does not press. */
+  touched: number;
+  reentrant: boolean;
   trebleOut: number;
   leftOut: number;
   open: number;
@@ -69,6 +74,8 @@ function measure(shape: Shape, chord: ChordReading, instrument: Instrument): Mea
     span: highest === 0 ? 0 : highest - lowest,
     barres: barres(shape),
     inner: lastString - firstString + 1 - sounding,
+    touched: frets.filter((fret, string) => fret === null && fingers[string] !== 0).length,
+    reentrant: isReentrant(instrument),
     trebleOut: frets.length - 1 - lastString,
     leftOut: frets.length - sounding,
     open,
@@ -94,7 +101,7 @@ function difficultyOf(found: Measures, strings: number, instrument: Instrument):
     found.span * stretch +
     Math.max(0, found.lowest - 1) * POSITION +
     laid +
-    found.inner * INNER +
+    (found.inner - found.touched * LEANS) * INNER +
     found.trebleOut * 1.5 +
     (found.rootInBass ? 0 : otherBass) +
     found.leftOut * (LEFT_OUT / strings) -
@@ -107,11 +114,17 @@ function reasonsOf(found: Measures): string[] {
     ...found.barres.map(
       ({ first, last, fret }) => `a barre over ${last - first + 1} strings at fret ${fret}`,
     ),
-    ...(found.inner > 0
+    ...(found.touched > 0
+      ? [
+          `a finger leans on ${found.touched === 1 ? 'a string' : `${found.touched} strings`} to mute it`,
+        ]
+      : []),
+    ...(found.inner > found.touched
       ? [`${found.inner === 1 ? 'a string' : `${found.inner} strings`} to mute inside the shape`]
       : []),
     ...(found.trebleOut > 0 ? ['the last string has to be left out'] : []),
-    ...(found.rootInBass ? [] : ['another note than the root in the bass']),
+    // Where the lowest string is not nearest the thumb there is no bass to speak of.
+    ...(found.rootInBass || found.reentrant ? [] : ['another note than the root in the bass']),
     ...(found.leftOut === 0 ? ['all strings sound'] : []),
     ...(found.open > 0 ? [plural(found.open, 'open string')] : []),
     ...(found.lowest > 4 ? [`up the neck, at fret ${found.lowest}`] : []),

@@ -31,6 +31,13 @@ describe('a shape as it is written', () => {
     expect(frets('0003', ukulele)).toEqual([0, 0, 0, 3]);
   });
 
+  it('may have a finger that leans on a string and silences it', () => {
+    const read = readShape('3x0003/22---3', guitar);
+    const shape = { frets: [3, null, 0, 0, 0, 3], fingers: [2, 2, 0, 0, 0, 3] };
+    expect(read).toEqual({ shape });
+    expect(writeShape(shape)).toBe('3x0003/22---3');
+  });
+
   it.each([
     ['x3201', 'There are 6 strings, and 5 of them are written.'],
     ['x3201o', '“o” is no fret: a number, or x where a string does not sound.'],
@@ -38,7 +45,8 @@ describe('a shape as it is written', () => {
     ['xxxxxx', 'No string sounds.'],
     ['x32010/-32', 'There are 6 strings, and 3 fingers are written.'],
     ['x32010/-32-1p', '“p” is no finger: 1 index to 4 little finger, or - for none.'],
-    ['x32010/1-----', 'Finger 1 is on a string that is open or does not sound.'],
+    ['032010/132-1-', 'Finger 1 is on a string that is open.'],
+    ['x32010/4-----', 'Finger 4 touches a string but presses none beside it.'],
     ['x32010/-32010/1', 'There is one stroke between frets and fingers.'],
   ])('says what is wrong with %s', (text, problem) => {
     expect(frets(text)).toBe(problem);

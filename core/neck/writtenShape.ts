@@ -6,6 +6,7 @@ import { assignFingers } from './fingering';
  * behind a stroke where they are not the usual ones.
  *
  *   x35500     0 7 6 6 7 x     10-12-12-11-10-10     x13400/-13---
+ *   3x0003/22---3     a finger on a string that does not sound touches it and does not press
  */
 const APART = /[\s,-]+/;
 
@@ -56,9 +57,17 @@ export function readShape(text: string, { strings, frets: most }: Instrument): S
     return { problem: `“${wrong}” is no finger: 1 index to 4 little finger, or - for none.` };
   }
   const fingers = signs.map((sign) => (/[1-4]/.test(sign) ? Number(sign) : 0));
-  const idle = frets.findIndex((fret, string) => fingers[string] !== 0 && !fret);
-  if (idle >= 0) {
-    return { problem: `Finger ${fingers[idle]} is on a string that is open or does not sound.` };
+  const idle = frets.findIndex((fret, string) => fingers[string] !== 0 && fret === 0);
+  if (idle >= 0) return { problem: `Finger ${fingers[idle]} is on a string that is open.` };
+  // A finger that leans on a string is one that presses another: by itself it would have no place.
+  const leans = frets.findIndex(
+    (fret, string) =>
+      fret === null &&
+      fingers[string] !== 0 &&
+      !frets.some((other, at) => other && fingers[at] === fingers[string]),
+  );
+  if (leans >= 0) {
+    return { problem: `Finger ${fingers[leans]} touches a string but presses none beside it.` };
   }
   return { shape: { frets, fingers } };
 }

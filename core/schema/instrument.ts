@@ -45,7 +45,7 @@ export type Instrument = z.infer<typeof instrumentSchema>;
 export const shapeSchema = z.strictObject({
   /** Fret counted from the nut or the capo, 0 for open; null where the string is not sounded. */
   frets: z.array(z.int().min(0).max(36).nullable()).min(3).max(8),
-  /** 1 index to 4 little finger, 0 for none. */
+  /** 1 index to 4 little finger, 0 for none; on a string that is not sounded it touches it and does not press. */
   fingers: z.array(z.int().min(0).max(4)).min(3).max(8),
 });
 export type Shape = z.infer<typeof shapeSchema>;

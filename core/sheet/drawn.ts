@@ -177,7 +177,8 @@ export function chordBlock(
   frets.forEach((fret, string) => {
     const mark = top - size * 0.45;
     if (fret === null) {
-      items.push(text(x(string), mark, 'x', size * 0.85, { anchor: 'middle', grey: SOFT }));
+      const touched = fingers[string] ? `x${fingers[string]}` : 'x';
+      items.push(text(x(string), mark, touched, size * 0.85, { anchor: 'middle', grey: SOFT }));
     } else if (fret === 0) {
       items.push(circle(x(string), mark - size * 0.25, size * 0.24, null, 0));
     } else {

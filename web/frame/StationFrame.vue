@@ -38,6 +38,11 @@ const folded = computed({
 });
 watch(tool, () => (folded.value = false));
 
+/** What is typed is seen in what is drawn above it: the settings make room for it. */
+function foldSettings(event: Event): void {
+  if (event.target instanceof HTMLTextAreaElement) open.value = false;
+}
+
 /** A tool that is open is closed by its own tab where it covers the work. */
 function choose(value: Tool): void {
   if (!beside.value && value === tool.value) folded.value = !folded.value;
@@ -94,7 +99,14 @@ const side = useRegion('tools', 'side', () => {
           </button>
           <div v-if="open" :id="settingsId" class="fields"><slot name="settings" /></div>
         </div>
-        <div ref="main" class="work" role="region" :aria-label="work" tabindex="-1">
+        <div
+          ref="main"
+          class="work"
+          role="region"
+          :aria-label="work"
+          tabindex="-1"
+          @input="foldSettings"
+        >
           <slot />
         </div>
       </SplitterPanel>

@@ -155,7 +155,9 @@ export const usePracticeStore = defineStore('practice', () => {
       .map(rungTakeOf)
       .reverse();
     waited.value = page?.entries.find(({ change }) => change)?.change ?? null;
-    if (next.value) go(next.value);
+    const step = next.value;
+    // A loop that was set before practising goes on, unless the step asks for its own.
+    if (step) go({ ...step, loop: step.loop ?? inSong(before?.looping ? before.bars : null) });
     obey();
     ready.value = true;
   }
@@ -185,6 +187,16 @@ export const usePracticeStore = defineStore('practice', () => {
     player.selectedBar = bars ? bars.from - 1 : 0;
   }
 
+  /** Bars of a loop that the song has, counted from 1; null for none. */
+  function inSong(bars: { first: number; last: number } | null): RungTake['loop'] {
+    const count = whole.value?.bars.length ?? 0;
+    if (!bars || bars.first >= count || (bars.first === 0 && bars.last >= count - 1)) return null;
+    return { from: bars.first + 1, to: Math.min(count, bars.last + 1) };
+  }
+
+  /** The bars that the last step asked for: a loop that is another is the player's own. */
+  let given: RungTake['loop'] = null;
+
   /** Does what a step says: its rung, its tempo, its bars. */
   function go(step: Pick<NextStep, 'rung' | 'tempo' | 'loop'>): void {
     player.stop();
@@ -192,13 +204,21 @@ export const usePracticeStore = defineStore('practice', () => {
     aside.value = null;
     rung.value = step.rung;
     tempo.value = step.tempo;
+    given = step.loop;
     setLoop(step.loop);
   }
 
-  /** Goes to a rung that the player chooses, at the tempo that it was left at. */
+  /** Goes to a rung that the player chooses, at the tempo that it was left at; a loop of the player's own is kept. */
   function choose(id: RungId): void {
+    const own = player.looping ? inSong(player.loopBars) : null;
+    const isGiven = own?.from === given?.from && own?.to === given?.to;
     const last = taken.value.findLast((take) => take.rung === id && !take.loop);
-    go({ rung: id, tempo: last?.tempo ?? Math.round(rules.value.goal * 0.75), loop: null });
+    go({
+      rung: id,
+      tempo: last?.tempo ?? Math.round(rules.value.goal * 0.75),
+      loop: isGiven ? null : own,
+    });
+    if (!isGiven) given = null;
     takes.shown = null;
   }
   /** The rung before, or after; stays at the ends. */

@@ -11,6 +11,7 @@ import {
   keyChords,
   keyName,
   relativeStrings,
+  sayString,
   type Song,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
@@ -47,7 +48,7 @@ const rows = computed(() => {
       bass: describeBass(instrument, held.bass),
       alternate: describeAlternate(instrument, alternate),
       strings: relativeStrings(held.shape, held.bass.string)
-        .map((name) => name ?? '–')
+        .map((name) => (name === null ? '–' : sayString(name)))
         .join(' '),
     };
   });

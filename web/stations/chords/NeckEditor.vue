@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
+import { useEventListener } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
 import { type ComponentPublicInstance, computed, onMounted, ref, useTemplateRef } from 'vue';
 import {
@@ -34,8 +35,32 @@ const strings = computed(() => {
 const rows = computed(() => Array.from({ length: ROWS }, (_, row) => first.value + row));
 
 function press(string: number, fret: number | null): void {
+  // A press that was dragged along has done its work already.
+  if (laid.value) return void (laid.value = false);
   frets.value = frets.value.with(string, frets.value[string] === fret ? null : fret);
   own.value = own.value.with(string, null);
+  typed.value = null;
+}
+
+/** Where a finger was put down that is dragged over other strings: it lies on them all. */
+const down = ref<{ string: number; fret: number } | null>(null);
+const laid = ref(false);
+function putDown(event: PointerEvent, string: number, fret: number): void {
+  (event.target as HTMLElement).releasePointerCapture?.(event.pointerId);
+  down.value = { string, fret };
+  laid.value = false;
+}
+useEventListener('pointerup', () => (down.value = null));
+function dragOver(string: number, fret: number): void {
+  if (!down.value || down.value.fret !== fret || down.value.string === string) return;
+  const finger =
+    own.value[down.value.string] ??
+    (frets.value[down.value.string] === fret ? fingers.value?.[down.value.string] : null) ??
+    1;
+  const [from, to] = [Math.min(down.value.string, string), Math.max(down.value.string, string)];
+  frets.value = frets.value.map((before, at) => (at >= from && at <= to ? fret : before));
+  own.value = own.value.map((before, at) => (at >= from && at <= to ? finger || 1 : before));
+  laid.value = true;
   typed.value = null;
 }
 
@@ -59,6 +84,14 @@ function type(text: string | undefined): void {
 function clear(): void {
   frets.value = frets.value.map(() => null);
   own.value = frets.value.map(() => null);
+  typed.value = null;
+}
+
+/** A number sets the finger of a string: on one that does not sound it touches it. */
+function number(event: KeyboardEvent, string: number): void {
+  if (!/^[0-4]$/.test(event.key) || frets.value[string] === 0) return;
+  event.preventDefault();
+  own.value = own.value.with(string, Number(event.key));
   typed.value = null;
 }
 
@@ -92,9 +125,11 @@ function show(): void {
 const usual = computed(() => assignFingers(frets.value, true));
 const fingers = computed(() =>
   own.value.some((finger) => finger !== null)
-    ? frets.value.map((fret, string) =>
-        fret ? (own.value[string] ?? usual.value?.[string] ?? 0) : 0,
-      )
+    ? frets.value.map((fret, string) => {
+        if (fret === 0) return 0;
+        const set = own.value[string] ?? null;
+        return fret === null ? (set ?? 0) : (set ?? usual.value?.[string] ?? 0);
+      })
     : usual.value,
 );
 const shape = computed<Shape>(() => ({
@@ -129,6 +164,13 @@ const canKeep = computed(() => frets.value.some((fret) => fret !== null));
 
 function keep(): void {
   emit('make', shape.value);
+}
+
+function fingerLabel(string: number): string {
+  const finger = fingers.value?.[string];
+  const touches = frets.value[string] === null ? ' touches it' : '';
+  const now = finger ? `finger ${finger}${touches}` : 'no finger';
+  return `${stringLabel(props.instrument, string)} string: ${now}; another`;
 }
 
 const at = (string: number, fret: number | null) =>
@@ -177,6 +219,9 @@ const at = (string: number, fret: number | null) =>
               :aria-label="at(string, fret)"
               :aria-pressed="frets[string] === fret"
               :class="{ on: frets[string] === fret }"
+              @pointerdown="putDown($event, string, fret)"
+              @pointerenter="dragOver(string, fret)"
+              @keydown="number($event, string)"
               @click="press(string, fret)"
             >
               <span v-if="frets[string] === fret">{{ fingers?.[string] || '' }}</span>
@@ -187,10 +232,14 @@ const at = (string: number, fret: number | null) =>
         <tr class="fingers">
           <td v-for="string in strings" :key="string">
             <button
-              v-if="frets[string]"
+              v-if="frets[string] !== 0"
               type="button"
-              :aria-label="`${stringLabel(instrument, string)} string: ${fingers?.[string] ? `finger ${fingers[string]}` : 'no finger'}; another`"
-              :class="{ own: own[string] !== null }"
+              :title="
+                frets[string] === null ? 'A finger that touches it and does not press' : undefined
+              "
+              :aria-label="fingerLabel(string)"
+              :class="{ own: own[string] !== null, touches: frets[string] === null }"
+              @keydown="number($event, string)"
               @click="step(string)"
             >
               {{ fingers?.[string] || '–' }}
@@ -271,6 +320,11 @@ td {
   border-bottom: 0;
 }
 
+.fingers .touches {
+  color: var(--ink-soft);
+  font-style: italic;
+}
+
 .fingers .own {
   font-weight: 700;
 }
@@ -292,6 +346,7 @@ th {
 }
 
 td button {
+  touch-action: pan-y;
   display: block;
   width: 2rem;
   height: 2rem;

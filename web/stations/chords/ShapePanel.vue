@@ -10,6 +10,7 @@ import {
   parseChord,
   previewSteps,
   relativeStrings,
+  sayString,
   type Shape,
   type Song,
   standIns,
@@ -67,7 +68,7 @@ const locked = computed(
 const relative = computed(() =>
   held.value
     ? relativeStrings(held.value.shape, held.value.bass.string)
-        .map((name) => name ?? '–')
+        .map((name) => (name === null ? '–' : sayString(name)))
         .join(' ')
     : '',
 );
