@@ -61,7 +61,7 @@ const picked = fc.oneof(
   ),
 );
 const how = fc.constantFrom('hammer', 'pull', 'slide');
-const frets = fc.integer({ min: 1, max: 5 });
+const frets = fc.integer({ min: 1, max: 12 });
 const grace = fc.oneof(
   fc.record({ how, frets, before: yes, string: pickable }, { requiredKeys: ['how', 'frets'] }),
   fc.record({ how: fc.constant('slide'), frets, above: yes }),
@@ -83,6 +83,23 @@ export const strokes: fc.Arbitrary<Stroke> = fc.oneof(
     'pick',
     { dir, accent, strings: fc.array(picked, { minLength: 1, maxLength: 4 }) },
     { ...touch, grace, rest: yes },
+  ),
+  stroke(
+    'pick',
+    {
+      dir,
+      accent,
+      strings: fc.constant([{ string: 's5' }, { string: '1' }, { string: 's2', fret: 7 }]),
+      grace: fc.record({ how, frets, string: fc.constant('s5') }),
+      moreGraces: fc.constantFrom(
+        [{ how: 'slide', frets: 2, above: true, string: '1' }],
+        [
+          { how: 'pull', frets: 3, string: 's2' },
+          { how: 'hammer', frets: 1, string: '1' },
+        ],
+      ),
+    },
+    { ...touch, rest: yes },
   ),
   stroke('legato', { accent, steps: fc.array(legatoStep, { minLength: 1, maxLength: 4 }) }, {}),
   stroke('roll', { dir, accent, hits: fc.integer({ min: 2, max: 5 }) }, touch),

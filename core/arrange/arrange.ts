@@ -1,6 +1,6 @@
 import type { Ticks } from '../plain';
 import type { Pattern, Song } from '../schema';
-import type { Slot, SoundingStroke } from '../stroke';
+import { gracesOf, type Slot, type SoundingStroke } from '../stroke';
 import { guessKey, type Key } from '../neck';
 import { secondsPerTick } from '../time';
 import { countedBar } from './click';
@@ -260,8 +260,7 @@ function struck(
     };
     strikes.push(strike);
     // Only what the fretting hand has a part in is asked for again.
-    if (stroke.kind === 'legato' || ('grace' in stroke && stroke.grace))
-      strokeOf.set(strike, stroke);
+    if (stroke.kind === 'legato' || gracesOf(stroke).length > 0) strokeOf.set(strike, stroke);
     arrived = true;
   }
 

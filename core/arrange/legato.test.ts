@@ -119,6 +119,30 @@ describe('an ornament', () => {
     expect(grace.seconds).toBeLessThan(60 / 80);
   });
 
+  it('is each string’s own in a pinch, and both begin together', () => {
+    const { strikes } = arrange(
+      songOf('s5f5+s2f7:slide-2@5:pull3@2 miss, miss miss, miss miss, miss miss'),
+    );
+    const notes = strikes[0]!.notes.filter(({ passing }) => !passing);
+    const of = (string: number) =>
+      notes.filter((note) => note.string === string).map(({ fret }) => fret);
+    expect([of(1), of(4)]).toEqual([
+      [7, 5],
+      [10, 7],
+    ]);
+    const early = arrange(
+      songOf('down miss, s5f5+s2f7:<slide2@5:<hammer2@2 miss, miss miss, miss miss'),
+    ).strikes[1]!;
+    const onTime = early.notes.filter(({ legato }) => legato).map(({ delay }) => delay);
+    expect(onTime).toHaveLength(2);
+    for (const delay of onTime) expect(early.seconds + delay).toBeCloseTo(60 / 80, 2);
+  });
+
+  it('may go as far as the neck does', () => {
+    const { strikes } = arrange(songOf('s3f12:slide7 miss, miss miss, miss miss, miss miss'));
+    expect(strikes[0]!.notes[0]!.fret).toBe(5);
+  });
+
   it('has no room below the nut', () => {
     const song = songOf('s3f1:hammer2 miss, miss miss, miss miss, miss miss');
     expect(silentOf(song)).toEqual([

@@ -2,7 +2,7 @@ import type { SecondsPerTick, Ticks } from '../plain';
 import type { Grace, LegatoHow, LegatoStep } from '../schema';
 import type { FrettedChord, FretOptions } from '../neck';
 import { itemAt, type Landing, type PlayedBar } from '../song';
-import { legatoPhrase, type SoundingStroke } from '../stroke';
+import { gracesOf, legatoPhrase, type SoundingStroke } from '../stroke';
 import type { Performance, Strike, StrikeNote } from './performance';
 import { pickedString, type Sounding, soundingStrings, stringAt, VELOCITIES } from './voicing';
 
@@ -172,8 +172,7 @@ function sounded(
 /** A strike with an ornament: struck so many frets away, and at once sounded where it belongs. */
 function ornamented(
   strike: Strike,
-  grace: Grace,
-  picked: number | null,
+  { grace, picked, isFirst }: { grace: Grace; picked: number | null; isFirst: boolean },
   available: { before: number; after: number },
   { options, perTick }: LegatoContext,
 ): Strike | string {
@@ -188,7 +187,8 @@ function ornamented(
   // What comes before its time still comes after the stroke before it; where there is no room, it is on time.
   const early = grace.before === true && available.before > 0;
   const seconds = Math.min(wanted, GRACE_ROOM * (early ? available.before : available.after));
-  const ahead = early ? -seconds : 0;
+  // Of several the first takes the strike with it; the others begin when it does.
+  const ahead = early && isFirst ? -seconds : 0;
   return {
     ...strike,
     late: strike.late + ahead / perTick,
@@ -226,7 +226,7 @@ export function withLegato(
     strikes.some((strike) => {
       if (strike.kind === 'legato') return true;
       const stroke = strokeOf(strike);
-      return stroke !== undefined && 'grace' in stroke && stroke.grace !== undefined;
+      return stroke !== undefined && gracesOf(stroke).length > 0;
     });
   if (!wanted) return { strikes, silent, slides };
 
@@ -333,27 +333,38 @@ export function withLegato(
       else owed = strike.landing;
       continue;
     }
-    const grace = stroke && 'grace' in stroke ? stroke.grace : undefined;
-    if (grace && strike.notes.length > 0) {
+    const graces = stroke ? gracesOf(stroke) : [];
+    if (graces.length > 0 && strike.notes.length > 0) {
       const held = heldAt(change - 1);
       const sounding = soundingStrings({ held, options }, false);
-      const picked =
-        grace.string === undefined
-          ? null
-          : (pickedString({ string: grace.string }, sounding, { held, options })?.string ?? -1);
       const before = all.at(-1);
       const until = Math.min(after, (changes[change]?.tick ?? Infinity) * perTick);
       const available = {
         before: strike.seconds - (before ? before.seconds + (before.notes.at(-1)?.delay ?? 0) : 0),
         after: until - strike.seconds,
       };
-      const made = ornamented(strike, grace, picked, available, context);
-      if (typeof made !== 'string') {
-        ring(made);
-        all.push(made);
-        continue;
+      const early = graces[0]!.before;
+      let made = strike;
+      for (const one of graces) {
+        const picked =
+          one.string === undefined
+            ? null
+            : (pickedString({ string: one.string }, sounding, { held, options })?.string ?? -1);
+        // Notes that are struck together begin together: as the first does.
+        const { before: _, ...late } = one;
+        const grace: Grace = early ? { ...late, before: true } : late;
+        const next = ornamented(
+          made,
+          { grace, picked, isFirst: made === strike },
+          available,
+          context,
+        );
+        if (typeof next === 'string') tell(strike.tick, [next]);
+        else made = next;
       }
-      tell(strike.tick, [made]);
+      ring(made);
+      all.push(made);
+      continue;
     }
     ring(strike);
     all.push(strike);

@@ -1,5 +1,5 @@
 import type { Grace, LegatoHow, PickedString, Stroke } from '../schema';
-import { sayString, type Slot, stringPlace, strokeDirection } from '../stroke';
+import { gracesOf, sayString, type Slot, stringPlace, strokeDirection } from '../stroke';
 import { crossing, type Piece, type Point } from './armCurve';
 import { brush, fan, hatches } from './strokeForms';
 
@@ -91,19 +91,24 @@ export function assumedReach(stroke: Stroke, strings: number): Reach {
   }
 }
 
-/** The strings of a pick as they are written, from the thumb side; those named by their number are open rings. */
-function pickLabels(stroke: Extract<Stroke, { kind: 'pick' }>): { label: string; open: boolean }[] {
+type Pick = Extract<Stroke, { kind: 'pick' }>;
+
+/** The strings of a pick from the thumb side: the root, above it, by number. */
+function inOrder({ strings }: Pick): PickedString[] {
   const order = (string: string) => {
     const place = stringPlace(string);
     return 'number' in place ? 100 - place.number : place.above;
   };
-  return [...stroke.strings]
-    .sort((a, b) => order(a.string) - order(b.string))
-    .map(({ string, fret, above }) => {
-      if (fret !== undefined) return { label: String(fret), open: false };
-      if (above !== undefined) return { label: `${above > 0 ? '+' : ''}${above}`, open: false };
-      return { label: sayString(string), open: 'number' in stringPlace(string) };
-    });
+  return [...strings].sort((a, b) => order(a.string) - order(b.string));
+}
+
+/** The strings of a pick as they are written, from the thumb side; those named by their number are open rings. */
+function pickLabels(stroke: Pick): { label: string; open: boolean }[] {
+  return inOrder(stroke).map(({ string, fret, above }) => {
+    if (fret !== undefined) return { label: String(fret), open: false };
+    if (above !== undefined) return { label: `${above > 0 ? '+' : ''}${above}`, open: false };
+    return { label: sayString(string), open: 'number' in stringPlace(string) };
+  });
 }
 
 function dotsOf(stroke: Stroke, piece: Piece, reach: Reach, heights: number[]): Dot[] {
@@ -198,7 +203,13 @@ export function formOf(
       x: struck.x + (order - (loud - 1) / 2) * 11 * scale,
       y: struck.y - (dots.length > 0 ? 17 : 9) * away,
     })),
-    arcs: 'grace' in stroke && stroke.grace ? [graceArc(stroke.grace, struck, scale, away)] : [],
+    arcs: gracesOf(stroke).map((grace) => {
+      const dot =
+        stroke.kind === 'pick'
+          ? dots[inOrder(stroke).findIndex(({ string }) => string === grace.string)]
+          : undefined;
+      return graceArc(grace, dot ?? struck, scale, away);
+    }),
   };
 }
 

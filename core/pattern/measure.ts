@@ -9,6 +9,7 @@ import {
   slots,
   sounds,
   strokeDirection,
+  gracesOf,
 } from '../stroke';
 import { setLength } from './pattern';
 import { armReport, USUAL_ARM_LIMIT } from './report';
@@ -54,7 +55,7 @@ export function difficulty(pattern: Pattern, tempo: number): Difficulty {
   // What the fretting hand sounds is no stroke of the arm.
   const struck = sounding.filter(({ stroke }) => stroke.kind !== 'legato');
   const legato = sounding.filter(
-    ({ stroke }) => stroke.kind === 'legato' || ('grace' in stroke && stroke.grace),
+    ({ stroke }) => stroke.kind === 'legato' || gracesOf(stroke).length > 0,
   ).length;
   const perTick = secondsPerTick(tempo, pattern.meter);
   const total = patternTicks(pattern);

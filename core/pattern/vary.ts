@@ -59,7 +59,7 @@ function plain(stroke: Stroke): Stroke {
     case 'bass':
     case 'pick': {
       if (stroke.accent === 'ghost') return MISS;
-      return withoutParts(stroke, ['tap', 'palm', 'grace', 'rest']);
+      return withoutParts(stroke, ['tap', 'palm', 'grace', 'moreGraces', 'rest']);
     }
     default:
       return stroke;
@@ -91,7 +91,7 @@ export const withoutOrnaments = (pattern: Pattern): Pattern => thinned(pattern, 
  */
 export const withoutLegato = (pattern: Pattern): Pattern =>
   mapSlots(pattern, ({ stroke }) =>
-    stroke.kind === 'legato' ? MISS : withoutParts(stroke, ['grace']),
+    stroke.kind === 'legato' ? MISS : withoutParts(stroke, ['grace', 'moreGraces']),
   );
 
 /**

@@ -86,7 +86,7 @@ export const MOST_LEGATO = 4;
 export const graceSchema = z
   .strictObject({
     how: legatoHowSchema,
-    frets: z.int().min(1).max(5),
+    frets: z.int().min(1).max(12),
     /** A slide that comes down from above. */
     above: z.literal(true).optional(),
     /** Struck before its time, so that it arrives on it; where left out it is struck on time. */
@@ -164,6 +164,8 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     strings: z.array(pickedStringSchema).min(1).max(8),
     ...touch,
     grace,
+    /** Ornaments of its other strings: each names its own, and so does the first. */
+    moreGraces: z.array(graceSchema).min(1).max(7).optional(),
     rest,
   }),
   z.strictObject({

@@ -67,8 +67,9 @@ export function pathBlock(
     for (const dot of slot.dots) {
       const r = Math.max(2.2, 9 * scale);
       items.push(circle(dot.x * scale, dot.y * scale, r, dot.open ? 1 : 0, 0));
+      const letters = r * (dot.label.length > 2 ? 0.92 : 1.3);
       items.push(
-        text(dot.x * scale, dot.y * scale + r * 0.45, dot.label, r * 1.3, {
+        text(dot.x * scale, dot.y * scale + letters * 0.35, dot.label, letters, {
           anchor: 'middle',
           weight: 'bold',
           grey: dot.open ? 0 : 1,
@@ -90,18 +91,23 @@ export function pathBlock(
     for (const accent of slot.accents)
       items.push(circle(accent.x * scale, accent.y * scale, 1.5, 0));
     const x = slot.x * scale;
-    const room = (slot.right - slot.left) * scale - 1;
+    // A first slot may begin before the margin: a word in it does not.
+    const room = Math.min((slot.right - slot.left) * scale - 1, 2 * x + size);
     const word = isLoud(stroke) ? strokeWord(stroke).toUpperCase() : strokeWord(stroke);
-    const fits = textWidth(word, size * 0.8, isLoud(stroke) ? 'bold' : 'regular') <= room;
+    const weight = isLoud(stroke) ? 'bold' : 'regular';
+    const widthOf = (letters: string) => textWidth(letters, size * 0.8, weight);
+    const said = widthOf(word) <= room ? word : plainSign(stroke);
+    // Many strings at once have no shorter sign: they are written smaller.
+    const smaller = Math.min(1, room / Math.max(1, widthOf(said)));
     items.push(
       text(x, top + size * 0.5, counts[index] ?? '', position === 0 ? size * 1.15 : size * 0.85, {
         anchor: 'middle',
         weight: position === 0 ? 'bold' : 'regular',
         grey: position === 0 ? 0 : SOFT,
       }),
-      text(x, top + size * 1.6, fits ? word : plainSign(stroke), size * 0.8, {
+      text(x, top + size * 1.6, said, size * 0.8 * smaller, {
         anchor: 'middle',
-        weight: isLoud(stroke) ? 'bold' : 'regular',
+        weight,
         grey: sounds(stroke) ? 0 : SOFT,
       }),
     );

@@ -135,7 +135,10 @@ export function setLegato(stroke: Stroke, steps: LegatoStep[]): Stroke {
 
 /** With an ornament of the fretting hand, or without. */
 export function setGrace(stroke: Stroke, grace: Grace | undefined): Stroke {
-  return takesGrace(stroke) ? withPart(stroke, 'grace', grace) : stroke;
+  if (!takesGrace(stroke)) return stroke;
+  // Another ornament takes the place of all that were there.
+  const bare = stroke.kind === 'pick' ? withPart(stroke, 'moreGraces', undefined) : stroke;
+  return withPart(bare, 'grace', grace);
 }
 
 const GRACES: (Grace | undefined)[] = [

@@ -1,4 +1,4 @@
-import type { Stroke } from '../schema';
+import type { Grace, Stroke } from '../schema';
 
 /** What is true of every stroke of a kind, in one table: what may be asked of it, and who decides its way. */
 interface StrokeTraits {
@@ -45,6 +45,31 @@ export function takesTap(
 /** True where an ornament of the fretting hand may come with it. */
 export function takesGrace(stroke: Stroke): stroke is OfKind<'strum' | 'bass' | 'pick'> {
   return TRAITS[stroke.kind].pitched && stroke.kind !== 'roll';
+}
+
+/**
+ * The ornaments that come with a stroke: one, or one for each of several strings of a pinch.
+ * @example gracesOf({ kind: 'miss' }) // []
+ */
+export function gracesOf(stroke: Stroke): Grace[] {
+  if (!takesGrace(stroke) || !stroke.grace) return [];
+  return [stroke.grace, ...(stroke.kind === 'pick' ? (stroke.moreGraces ?? []) : [])];
+}
+
+/**
+ * The stroke with one more ornament; null where it has one that this would take the place of: of several, each is on a
+ * string of its own, one of those that are picked.
+ */
+export function withGrace(stroke: Stroke, grace: Grace): Stroke | null {
+  if (!takesGrace(stroke)) return null;
+  const before = gracesOf(stroke);
+  if (before.length === 0) return { ...stroke, grace };
+  if (stroke.kind !== 'pick') return null;
+  const strings = [...before, grace].map(({ string }) => string);
+  const picked = new Set<string | undefined>(stroke.strings.map(({ string }) => string));
+  const apart = new Set(strings).size === strings.length;
+  if (!apart || !strings.every((string) => picked.has(string))) return null;
+  return { ...stroke, moreGraces: [...(stroke.moreGraces ?? []), grace] };
 }
 
 /** True where the pick may come to rest on the next string. */

@@ -1,6 +1,7 @@
 import type { Pattern, PickedString, Stroke, StrumReach, TapPlace } from '../schema';
 import { spokenPlace } from '../time';
 import { naturalDirections } from './arm';
+import { gracesOf } from './kinds';
 import { gracePhrase, legatoPhrase, legatoSign, stringPhrase } from './legato';
 import { sayPicked } from './picked';
 import { divisions, slots, sounds, strokeDirection } from './grid';
@@ -149,7 +150,7 @@ export function describeStroke(stroke: Stroke): string {
     'palm' in stroke && stroke.palm ? 'palm-muted' : '',
     'open' in stroke && stroke.open ? 'on open strings' : '',
     'rest' in stroke && stroke.rest ? 'the pick comes to rest on the next string' : '',
-    'grace' in stroke && stroke.grace ? gracePhrase(stroke.grace) : '',
+    ...gracesOf(stroke).map(gracePhrase),
     'tap' in stroke && stroke.tap ? `with a ${TAP_WORDS[stroke.tap]}` : '',
     ACCENT_WORDS[stroke.accent],
   ]

@@ -15,7 +15,7 @@ import { readPicked, readString, sayPicked, sayString, stringPlace } from './pic
  * alone, `down:hammer2@R+1` on the one above the root.
  */
 const STEP = /^(hammer|pull|slide)(?::(.+))?$/i;
-const GRACE = /^(<?)(hammer|pull|slide)(-?)([1-5])(?:@(r(?:\+[1-7])?|s?[1-8]))?$/i;
+const GRACE = /^(<?)(hammer|pull|slide)(-?)(1[0-2]|[1-9])(?:@(r(?:\+[1-7])?|s?[1-8]))?$/i;
 
 /**
  * Reads what the fretting hand does in a slot; null where it is something else.

@@ -1,4 +1,12 @@
-import { goesWithTheArm, isPitched, takesFinger, takesGrace, takesRest, takesTap } from './kinds';
+import {
+  goesWithTheArm,
+  gracesOf,
+  isPitched,
+  takesFinger,
+  takesRest,
+  takesTap,
+  withGrace,
+} from './kinds';
 import type { Accent, Direction, PluckingFinger, Stroke, TapPlace } from '../schema';
 import { strokeDirection } from './grid';
 import { readGrace, readLegato, sayGrace, sayLegato } from './legato';
@@ -78,7 +86,7 @@ export function sayStroke(stroke: Stroke, natural: Direction): string {
   if (stroke.kind === 'bass' && typeof stroke.note === 'object') {
     after.push(`s${stroke.note.string}f${stroke.note.fret}`);
   }
-  if ('grace' in stroke && stroke.grace) after.push(sayGrace(stroke.grace));
+  after.push(...gracesOf(stroke).map(sayGrace));
   const tap = 'tap' in stroke && stroke.tap ? `${TAPS[stroke.tap]}+` : '';
   const base = baseWord(stroke);
   const isPick = stroke.kind === 'pick';
@@ -208,9 +216,10 @@ function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Dir
     return { stroke: { ...stroke, reach: [...lower].map(Number) } };
   }
   const grace = readGrace(lower);
-  // A stroke has one ornament: of two, one would be lost.
-  const has = 'grace' in stroke && stroke.grace !== undefined;
-  if (grace) return takesGrace(stroke) && !has ? { stroke: { ...stroke, grace } } : null;
+  if (grace) {
+    const ornamented = withGrace(stroke, grace);
+    return ornamented && { stroke: ornamented };
+  }
   const place = /^s([1-8])f(\d{1,2})$/.exec(lower);
   if (stroke.kind === 'bass' && place && Number(place[2]) <= 24) {
     return { stroke: { ...stroke, note: { string: Number(place[1]), fret: Number(place[2]) } } };

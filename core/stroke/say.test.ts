@@ -145,7 +145,13 @@ describe('what is special about a stroke', () => {
   });
 
   it('two ornaments of one stroke are refused, and a slide says where to', () => {
-    expect(one('s5f5+s2f7:slide-2@s5:slide-1@s2')).toMatch('has two ornaments; a stroke has one');
+    for (const word of [
+      'down:hammer2:pull2',
+      's5f5+s2f7:slide-2@s5:slide-1',
+      's5f5+s2f7:pull1@5:pull2@5',
+      '5+2:pull1@5:pull1@4',
+    ])
+      expect(one(word), word).toMatch('has two ornaments: each wants a string of its own');
     expect(one('slide')).toMatch('“slide” wants a place');
     expect(one('slide:shape')).toEqual({
       kind: 'legato',

@@ -99,7 +99,11 @@ function readGroups(text: string): SaidStroke[][][] | Omit<SayProblem, 'fits'> {
             return { from, to, message };
           }
           if (ORNAMENTS.test(word)) {
-            return { from, to, message: `“${word}” has two ornaments; a stroke has one.` };
+            return {
+              from,
+              to,
+              message: `“${word}” has two ornaments: each wants a string of its own, as in “5+2:hammer2@5:pull1@2”.`,
+            };
           }
           const message = `“${word}” is no stroke: say down, up, miss, hold, chuck, bass, roll, tap, or the strings of a pick.`;
           return { from, to, message };
