@@ -203,7 +203,7 @@ async function rowsOf(
 }
 
 /** Rows that are read at once where all are asked for: others get their turn in between. */
-const READ_AT_ONCE = 200;
+const READ_AT_ONCE = 80;
 
 /** All rows that a filter lets through, the newest first, some at a time. */
 export async function* allOf(
@@ -219,7 +219,7 @@ export async function* allOf(
 }
 
 /** Rows that are written at once: others get their turn in between. */
-const WRITTEN_AT_ONCE = 500;
+const WRITTEN_AT_ONCE = 150;
 
 /** Adds many rows in a transaction, without a model of each, which takes several times as long. */
 export async function addMany(
