@@ -6,9 +6,9 @@ import { arrange } from './arrange';
 import { songSchema } from './schema';
 
 /**
- * Documents of version 6 as the app of then kept them, the demo songs and 499 arbitrary ones, each with what its
- * strikes were: a document that was kept sounds as it did, whatever becomes of the words that are typed. (The five
- * hundredth had a note that overtook the one after it: that was a fault.)
+ * Documents of version 6 as the app of then kept them, the demo songs and 498 arbitrary ones, each with what its
+ * strikes were, and the shapes that its chords had by default: a document that was kept sounds as it did, whatever becomes of the words that are typed. (Of five
+ * hundred, one had a note that overtook the next, which was a fault; one had a shape for another neck.)
  */
 const kept = JSON.parse(
   brotliDecompressSync(readFileSync(new URL('strikes-v6.json.br', import.meta.url))).toString(),

@@ -70,7 +70,7 @@ function fromTheBass(shape: Shape, chord: ChordReading, instrument: Instrument):
 }
 
 /** Chords that sound alike have one key, however they are spelled. */
-function soundKey(chord: ChordReading, bass: number): string {
+export function soundKey(chord: ChordReading, bass: number): string {
   const intervals = chord.intervals.map((interval) => interval % 12).sort((a, b) => a - b);
   return `${chord.root}:${intervals.join(',')}/${bass}`;
 }

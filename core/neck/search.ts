@@ -36,6 +36,8 @@ interface Measures {
   /** Strings that a finger touches and does not press. */
   touched: number;
   reentrant: boolean;
+  /** Strings of a power chord that is held on two or three; 0 for any other. */
+  power: number;
   trebleOut: number;
   leftOut: number;
   open: number;
@@ -76,6 +78,7 @@ function measure(shape: Shape, chord: ChordReading, instrument: Instrument): Mea
     inner: lastString - firstString + 1 - sounding,
     touched: frets.filter((fret, string) => fret === null && fingers[string] !== 0).length,
     reentrant: isReentrant(instrument),
+    power: chord.intervals.length === 2 && sounding <= 3 ? sounding : 0,
     trebleOut: frets.length - 1 - lastString,
     leftOut: frets.length - sounding,
     open,
@@ -111,6 +114,7 @@ function difficultyOf(found: Measures, strings: number, instrument: Instrument):
 
 function reasonsOf(found: Measures): string[] {
   return [
+    ...(found.power > 0 ? [`${found.power === 2 ? 'two' : 'three'} strings, no third`] : []),
     ...found.barres.map(
       ({ first, last, fret }) => `a barre over ${last - first + 1} strings at fret ${fret}`,
     ),
@@ -122,7 +126,7 @@ function reasonsOf(found: Measures): string[] {
     ...(found.inner > found.touched
       ? [`${found.inner === 1 ? 'a string' : `${found.inner} strings`} to mute inside the shape`]
       : []),
-    ...(found.trebleOut > 0 ? ['the last string has to be left out'] : []),
+    ...(found.trebleOut > 0 && found.power === 0 ? ['the last string has to be left out'] : []),
     // Where the lowest string is not nearest the thumb there is no bass to speak of.
     ...(found.rootInBass || found.reentrant ? [] : ['another note than the root in the bass']),
     ...(found.leftOut === 0 ? ['all strings sound'] : []),

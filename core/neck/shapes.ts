@@ -1,7 +1,8 @@
 import type { Instrument } from '../schema';
 import type { ChordReading } from './chords';
 import { dataFor, dataShapes } from './dataShapes';
-import { tuningKey } from './instruments';
+import { isReentrant, tuningKey } from './instruments';
+import { usualShapes } from './usualShapes';
 import { type RankedShape, searchShapes, weigh } from './search';
 
 /** Shapes offered for a chord. */
@@ -30,8 +31,17 @@ export function shapesFor(instrument: Instrument, chord: ChordReading): RankedSh
 }
 
 function findShapes(instrument: Instrument, chord: ChordReading): RankedShape[] {
+  const slash = chord.bass !== chord.root;
   const data = dataFor(instrument);
-  const usual = data ? dataShapes(data, chord, chord.bass) : [];
+  const known = data ? dataShapes(data, chord, chord.bass) : [];
+  // The fingers of the data set are those that players have.
+  const first = usualShapes(instrument, chord).map(
+    (shape) => known.find((other) => sameFrets(shape, other)) ?? shape,
+  );
+  const usual = [
+    ...first,
+    ...known.filter((shape) => !first.some((other) => sameFrets(shape, other))),
+  ];
   const ranked = usual.map((shape): RankedShape => ({
     ...weigh(shape, chord, instrument),
     source: 'usual',
@@ -39,8 +49,29 @@ function findShapes(instrument: Instrument, chord: ChordReading): RankedShape[] 
   const found = searchShapes(instrument, chord, { allowBarre: true, limit: OFFERED });
   const fresh = found.filter((shape) => !ranked.some((other) => sameFrets(shape, other)));
   const list = [...ranked, ...fresh].slice(0, OFFERED);
-  if (list.length > 0 || chord.bass === chord.root) return list;
-  return findShapes(instrument, { ...chord, bass: chord.root });
+  if (!slash) return list;
+  const plain = findShapes(instrument, { ...chord, bass: chord.root });
+  if (list.length === 0) return plain;
+  if (!leavesBass(instrument, list[0]!)) return list;
+  const others = list.filter((shape) => !plain.some((other) => sameFrets(shape, other)));
+  const [firstPlain, ...restPlain] = plain.map((shape) => ({
+    ...shape,
+    reasons: ['the slash is left to whoever has a bass', ...shape.reasons],
+  }));
+  return firstPlain ? [firstPlain, ...others, ...restPlain].slice(0, OFFERED) : list;
+}
+
+/** The highest fret that a ukulele's slash chord is looked for at: beyond it the plain chord is what is played. */
+const FIRST_FRETS = 5;
+
+/**
+ * True where players leave the note after the slash to another instrument: on strings whose lowest is not nearest the
+ * thumb, and on small ones where that note would lead up the neck.
+ */
+function leavesBass(instrument: Instrument, shape: { frets: (number | null)[] }): boolean {
+  if (isReentrant(instrument)) return true;
+  const far = Math.max(...shape.frets.map((fret) => fret ?? 0)) > FIRST_FRETS;
+  return instrument.family === 'ukulele' && far;
 }
 
 /** How a shape sounds beside another of the same chord. */

@@ -25,6 +25,8 @@ const RELATIVES: [number[], string[]][] = [
 ];
 
 const OFFERED = 4;
+/** Fingers that put down by themselves need nothing easier. */
+const EASY_FINGERS = 2;
 
 /**
  * Easier stand-ins for a shape: other shapes of the chord that are easier to hold, and close
@@ -34,6 +36,8 @@ const OFFERED = 4;
  */
 export function standIns(instrument: Instrument, chord: ChordReading, shape: Shape): StandIn[] {
   const now = weigh(shape, chord, instrument);
+  const fingers = new Set(shape.fingers.filter((finger) => finger > 0));
+  if (fingers.size <= EASY_FINGERS && barres(shape).length === 0) return [];
   const easier = (candidate: RankedShape) => candidate.difficulty < now.difficulty - 1;
   const own = [...shapesFor(instrument, chord), ...partial(instrument, chord, shape)]
     .filter(easier)
