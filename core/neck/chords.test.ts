@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest';
+import type { Shape } from '../schema';
 import {
   detectChords,
   guessKey,
+  INSTRUMENTS,
   isNoChord,
   keyChords,
   keyName,
   nearestChords,
   parseChord,
+  readShape,
   transposeChord,
 } from '.';
 
@@ -73,6 +76,41 @@ describe('chord symbols', () => {
     expect(detectChords([45, 52, 57, 61, 64])[0]).toBe('A');
     expect(detectChords([50, 57, 62, 65])[0]).toBe('Dm');
     expect(detectChords([60, 61, 62])).toEqual([]);
+  });
+
+  it.each([
+    ['076670', 'E6/9'],
+    ['0 7 6 6 7 x', 'E6/9'],
+    ['x02210', 'Am'],
+    ['x02010', 'Am7'],
+    ['x32210', 'C6'],
+    ['320003', 'G'],
+    ['320000', 'G6'],
+    ['x32010', 'C'],
+    ['332010', 'C/G'],
+    ['200232', 'D/F#'],
+    ['xx0230', 'Dsus2'],
+    ['xx0233', 'Dsus4'],
+    ['x35500', 'Cmaj7'],
+    ['x32030', 'Cadd9'],
+    ['x7678x', 'E7#9'],
+    ['022xxx', 'E5'],
+    ['xx0101', 'Ddim7'],
+    ['x2323x', 'Bm7b5'],
+    ['302210', 'Am/G'],
+    ['x13331', 'Bb'],
+    ['x68886', 'Eb'],
+  ])('names %s by its bass, with the fewest alterations: %s', (frets, name) => {
+    const read = readShape(frets, INSTRUMENTS.guitar) as { shape: Shape };
+    const pitches = read.shape.frets.flatMap((fret, string) =>
+      fret === null ? [] : [INSTRUMENTS.guitar.strings[string]! + fret],
+    );
+    expect(detectChords(pitches)[0]).toBe(name);
+  });
+
+  it('are spelled and chosen as the key has them', () => {
+    expect(detectChords([46, 50, 53], { tonic: 4, minor: false })[0]).toBe('A#');
+    expect(detectChords([44, 48, 51], { tonic: 5, minor: true })[0]).toBe('Ab');
   });
 });
 

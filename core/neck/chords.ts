@@ -160,15 +160,3 @@ export function transposeChord(symbol: string, semitones: number, flats: boolean
     .replace(/\/([A-G][#b]*)$/, (_, name: string) => `/${shift(name)}`);
   return moved + marks;
 }
-
-/**
- * Names what a set of pitches sounds, likeliest first; empty where no name is known.
- * @param pitches MIDI pitches, lowest first
- * @example detectChords([45, 52, 57, 61, 64]) // ['A', 'C#m#5/A']
- */
-export function detectChords(pitches: number[]): string[] {
-  const names = [...pitches].sort((a, b) => a - b).map((midi) => noteName(midi, false));
-  return Chord.detect([...new Set(names)], { assumePerfectFifth: true })
-    .map((name) => name.replace(/M(?=$|\/)/, ''))
-    .filter((name) => parseChord(name) !== null);
-}

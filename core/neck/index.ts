@@ -2,6 +2,7 @@
 export * from './instruments';
 export * from './chords';
 export * from './key';
+export * from './chordNames';
 export * from './degrees';
 export * from './fingering';
 export * from './fingerings';

@@ -10,15 +10,18 @@ import {
   moveShape,
   readShape,
   type Shape,
+  songKey,
   stringLabel,
   writeShape,
 } from '#core';
+import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 
 /** A shape made on the neck: written, or each fret pressed, a string open or left out, fingers of its own. */
 const props = defineProps<{ symbol: string; instrument: Instrument; start: Shape }>();
 const emit = defineEmits<{ make: [shape: Shape]; close: [] }>();
 const view = useViewStore();
+const songs = useSongStore();
 
 const ROWS = 5;
 const frets = ref<(number | null)[]>([...props.start.frets]);
@@ -144,6 +147,7 @@ const names = computed(() =>
     frets.value.flatMap((fret, string) =>
       fret === null ? [] : [props.instrument.strings[string]! + fret],
     ),
+    songs.song ? songKey(songs.song) : undefined,
   ),
 );
 const words = computed(() => {
