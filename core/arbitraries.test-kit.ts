@@ -288,7 +288,7 @@ const placements = optional(
     }),
     openStrokes: fc.integer({ min: 0, max: 3 }),
     travel,
-    arrive: fc.constantFrom('bass', 'bass side', 'treble side'),
+    arrive: fc.constantFrom('bass', 'bass side', 'treble side', 'whole', 'roll', 'slide', 'hammer'),
   },
   ['at', 'push', 'symbol'],
 );

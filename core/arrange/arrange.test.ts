@@ -4,7 +4,9 @@ import { describe, expect, it } from 'vitest';
 import { patterns, progressions } from '../arbitraries.test-kit';
 import { tries } from '../properties.test-kit';
 import { fretChord } from '../neck';
-import type { Pattern, Song, Stroke } from '../schema';
+import type { Arrival, Pattern, Song, Stroke } from '../schema';
+import { rhythmCommands } from '../edit';
+import { said } from '../pattern/said.test-kit';
 import { divideBeat, newPattern, placeStroke, strum } from '../pattern';
 import { sounds } from '../stroke';
 import { barTicks, beatTicks, METERS } from '../time';
@@ -346,5 +348,43 @@ describe('clicks', () => {
       ...clickBeats(evenBars(METERS['4/4'], 3840), 1920, 3840),
     ];
     expect(all.map((beat) => beat.tick)).toEqual([0, 960, 1920, 2880]);
+  });
+});
+
+describe('how a chord is first struck', () => {
+  const song = (arrive: Arrival): Song => {
+    const made = newSong({ title: 'Weir', instrument: 'guitar', progression: 'A | D' });
+    const place = { section: 0, line: 0, bar: 1, at: 0 };
+    const pattern = said('bass miss, down up, bass miss, down up');
+    return rhythmCommands.setArrival([place], arrive).apply({ ...made, pattern });
+  };
+  const landing = (arrive: Arrival) =>
+    arrange(song(arrive)).strikes.find(({ tick }) => tick === 3840)!;
+
+  it('is the whole chord or a roll, where the pattern has a bass', () => {
+    expect(landing('whole')).toMatchObject({ kind: 'strum', landing: true });
+    expect(landing('whole').notes).toHaveLength(4);
+    expect(landing('roll')).toMatchObject({ kind: 'roll', landing: true });
+    expect(landing('bass').kind).toBe('bass');
+  });
+
+  it('is hammered on the strings that ring, without a stroke', () => {
+    const { kind, landing: lands, notes } = landing('hammer');
+    expect([kind, lands]).toEqual(['legato', true]);
+    // Of A that rings, x02220, D has its second string higher: 3 for 2; and its first, 2 for open.
+    expect(notes.map(({ fret, legato }) => [legato!.how, legato!.from, fret])).toEqual([
+      ['hammer', 2, 3],
+      ['hammer', 0, 2],
+    ]);
+  });
+
+  it('and held to the end is the whole chord, whatever the pattern begins with', () => {
+    const held = newSong({ title: 'Weir', instrument: 'guitar', progression: 'A | E~' });
+    const { strikes } = arrange({
+      ...held,
+      pattern: said('bass miss, down up, bass miss, down up'),
+    });
+    const last = strikes.filter(({ bar }) => bar === 1);
+    expect(last.map(({ kind, notes }) => [kind, notes.length])).toEqual([['strum', 6]]);
   });
 });

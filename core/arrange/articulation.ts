@@ -94,20 +94,42 @@ export function dampedOf(stroke: SoundingStroke): SoundingStroke {
   return made;
 }
 
-const landingStrokes: Record<Exclude<Arrival, 'slide'>, WeakMap<SoundingStroke, SoundingStroke>> = {
+/** Arrivals that are struck; the others are the fretting hand's: see `legato.ts`. */
+type StruckArrival = Exclude<Arrival, 'slide' | 'hammer'>;
+
+const landingStrokes: Record<StruckArrival, WeakMap<SoundingStroke, SoundingStroke>> = {
   bass: new WeakMap(),
   'bass side': new WeakMap(),
   'treble side': new WeakMap(),
+  whole: new WeakMap(),
+  roll: new WeakMap(),
 };
 
+/** A stroke of all strings, at once or one after the other, in the place of one that is pitched. */
+function ofAllStrings(stroke: SoundingStroke, how: 'whole' | 'roll'): SoundingStroke {
+  if (stroke.kind === 'chuck' || stroke.kind === 'tap' || stroke.kind === 'legato') return stroke;
+  const { accent, palm, open, tap } = stroke;
+  const dir = 'dir' in stroke ? stroke.dir : 'down';
+  const touch = { ...(palm && { palm }), ...(open && { open }), ...(tap && { tap }) };
+  return how === 'whole'
+    ? { kind: 'strum', dir, accent, ...touch }
+    : { kind: 'roll', dir, accent, hits: ROLL_HITS, ...touch };
+}
+const ROLL_HITS = 4;
+
 /**
- * The stroke that a chord lands with, as its placement asks for it; one that is no strum stays, and an up
- * has no bass strike.
+ * The stroke that a chord lands with, as its placement asks for it. Of a strum one side is taken, or its bass note,
+ * which an up does not have; any pitched stroke may become the whole chord, or a roll.
  */
 export function arriving(now: Articulation, how: Arrival): Articulation {
   const { stroke } = now;
-  // A slide takes the place of the stroke: see `legato.ts`.
-  if (how === 'slide') return now;
+  // The fretting hand takes the place of the stroke: see `legato.ts`.
+  if (how === 'slide' || how === 'hammer') return now;
+  if (how === 'whole' || how === 'roll') {
+    const made = landingStrokes[how].get(stroke) ?? ofAllStrings(stroke, how);
+    landingStrokes[how].set(stroke, made);
+    return { ...now, stroke: made, kind: made.kind };
+  }
   if (stroke.kind !== 'strum' || (how === 'bass' && stroke.dir === 'up')) return now;
   const { dir: _, reach: __, kind: ___, grace: ____, ...rest } = stroke;
   const made =
@@ -158,6 +180,9 @@ function levelOf(section: Section, first: number, length: number): SectionLevel 
 
 const DRIVEN: SoundingStroke = { kind: 'strum', dir: 'down', accent: 'accent' };
 
+/** Strokes that are no whole chord. */
+const PARTS = new Set<Strike['kind']>(['bass', 'chuck', 'tap']);
+
 /** Where a slot lies under a fermata: the one stroke that it has, or after it. */
 export type FermataPlace = 'struck' | 'held';
 
@@ -175,7 +200,9 @@ export function articulated(
   if (fermata === 'held') return null;
   const driven = fermata === 'struck' || (stop !== undefined && tick === bar.tick + stop);
   // Nothing rings as a chord lands, and so all strike where the hand was to sound it by itself.
-  if (driven && (!now || now.kind === 'legato')) {
+  // What is held to the end is the whole chord, whatever the pattern begins with.
+  const isPart = fermata === 'struck' && now !== null && PARTS.has(now.kind);
+  if (driven && (!now || now.kind === 'legato' || isPart)) {
     return {
       stroke: DRIVEN,
       kind: 'strum',

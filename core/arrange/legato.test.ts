@@ -91,14 +91,28 @@ describe('in a slot of its own', () => {
 
   it('the whole shape slides into the next chord, or away', () => {
     const song = songOf('down miss, miss miss, miss miss, miss slide:next', 'A | D');
-    // D is xx0232: the strings of A that ring go to where D has them.
-    expect(legatoOf(song).slice(0, 3)).toEqual([
-      [3.5, 2, 'slide 2 to 3'],
-      [3.5, 4, 'slide 2 to 0'],
-      [3.5, 1, 'slide 0 to 2'],
-    ]);
+    // D is xx0232: of the strings of A that ring, one stays under a finger. Nothing slides from or to an open one.
+    expect(legatoOf(song)).toEqual([[3.5, 2, 'slide 2 to 3']]);
     const away = songOf('down slide:away, miss miss, miss miss, miss miss');
     expect(legatoOf(away)).toHaveLength(3);
+    const frets = arrange(away).strikes[1]!.notes.map(({ fret }) => fret);
+    expect(Math.min(...frets)).toBe(1);
+  });
+
+  it('nothing slides from an open string, or to one, and it is said', () => {
+    expect(silentOf(songOf('s3f0 slide:s3f4, miss miss, miss miss, miss miss'))).toEqual([
+      'Nothing slides from an open string, and string 3 rings open.',
+    ]);
+    expect(silentOf(songOf('s3f2 slide:s3f0, miss miss, miss miss, miss miss'))).toEqual([
+      'Nothing slides to an open string, and string 3 would.',
+    ]);
+  });
+
+  it('an open string that rings over a landing can be hammered on it', () => {
+    // The first string of A rings open as D comes.
+    const song = songOf('down miss, miss miss, miss miss, hammer:s1f2 miss', 'A . . D');
+    expect(silentOf(song)).toEqual([]);
+    expect(legatoOf(song)).toEqual([[3, 1, 'hammer 0 to 2']]);
   });
 });
 
@@ -202,7 +216,7 @@ describe('in words and in files', () => {
 
   it('has its own elements in MusicXML', () => {
     const text = toMusicXml(
-      songOf('s3f0 hammer:s3f2, pull:s3f0 slide:s3f4, s2f3:hammer2 miss, miss miss'),
+      songOf('s3f0 hammer:s3f2, slide:s3f4 miss, s2f3:hammer2 miss, s3f2 pull:s3f0'),
     );
     expect(text.match(/<hammer-on type="start" number="1">H<\/hammer-on>/g)).toHaveLength(2);
     expect(text.match(/<hammer-on type="stop" number="1">/g)).toHaveLength(2);

@@ -48,6 +48,9 @@ function refusal(
 ): string | null {
   const where = stringName(options, target.string);
   if (ringing === undefined) return `nothing rings on ${where} that could be ${DONE[how]}`;
+  if (how === 'slide' && (ringing === 0 || target.fret === 0)) {
+    return `nothing slides ${ringing === 0 ? 'from' : 'to'} an open string, and ${where} ${ringing === 0 ? 'rings open' : 'would'}`;
+  }
   if (ringing === target.fret) return `${where} already sounds ${fretName(target.fret)}`;
   if (how === 'hammer' && target.fret < ringing) {
     return `a hammer-on goes up, and ${where} rings at ${fretName(ringing)}`;
@@ -76,7 +79,7 @@ function targetsOf(
 ): Sounding[] {
   if (to === 'away') {
     return [...rings].flatMap(([string, { fret }]) =>
-      fret > 0 ? [stringAt(options, string, Math.max(0, fret - AWAY_FRETS))] : [],
+      fret > 0 ? [stringAt(options, string, Math.max(1, fret - AWAY_FRETS))] : [],
     );
   }
   const sounding = soundingStrings({ held: to === 'next' ? next : held, options }, false);
@@ -86,7 +89,9 @@ function targetsOf(
   return sounding.filter(({ string, fret }) => {
     const now = rings.get(string)?.fret;
     if (now === undefined || now === fret) return false;
-    return how === 'slide' || (how === 'hammer' ? fret > now : fret < now);
+    // Only a string that stays under a finger slides.
+    if (how === 'slide') return fret > 0 && now > 0;
+    return how === 'hammer' ? fret > now : fret < now;
   });
 }
 
@@ -222,7 +227,7 @@ export function withLegato(
   const silent: Performance['silent'] = [];
   const slides = new Set<number>();
   const wanted =
-    changes.some(({ placement }) => placement.arrive === 'slide') ||
+    changes.some(({ placement: { arrive } }) => arrive === 'slide' || arrive === 'hammer') ||
     strikes.some((strike) => {
       if (strike.kind === 'legato') return true;
       const stroke = strokeOf(strike);
@@ -243,11 +248,18 @@ export function withLegato(
     damps.forEach((string) => rings.delete(string));
     notes.forEach(({ string, fret, velocity }) => rings.set(string, { fret, velocity }));
   };
-  const slideInto = (landing: Landing, under: Strike | undefined, available: number) => {
+  const handInto = (
+    how: 'slide' | 'hammer',
+    landing: Landing,
+    under: Strike | undefined,
+    available: number,
+  ) => {
     const held = hold(landing.symbol);
-    const targets = targetsOf({ how: 'slide' }, rings, held, null, options);
+    const targets = targetsOf({ how }, rings, held, null, options);
     if (!held || targets.length === 0) {
-      tell(landing.tick, [`nothing rings that could slide into ${landing.symbol}`]);
+      const could =
+        how === 'slide' ? 'rings under a finger that could slide' : 'rings that could be hammered';
+      tell(landing.tick, [`nothing ${could} into ${landing.symbol}`]);
       rings.clear();
       return;
     }
@@ -275,7 +287,7 @@ export function withLegato(
         const { fret, velocity } = rings.get(target.string)!;
         return goesOn(
           target,
-          'slide',
+          how,
           fret,
           { strings: targets.length, delay: 0, available, velocity: velocity * SOFTER },
           options,
@@ -284,10 +296,14 @@ export function withLegato(
       damps,
     };
     inOrder(strike.notes);
-    slides.add(landing.tick);
+    if (how === 'slide') slides.add(landing.tick);
     slid = landing;
     ring(strike);
     all.push(strike);
+  };
+  /** The hand leaves: what it held is damped, open strings ring on. */
+  const leave = () => {
+    for (const [string, { fret }] of [...rings]) if (fret > 0) rings.delete(string);
   };
   const land = (until: number, under?: Strike, after = Infinity) => {
     for (; changes[change] && changes[change]!.tick <= until; change += 1) {
@@ -296,8 +312,9 @@ export function withLegato(
       const here = under?.tick === landing.tick ? under : undefined;
       const next = Math.min((changes[change + 1]?.tick ?? Infinity) * perTick, after);
       const available = next - landing.tick * perTick;
-      if (landing.placement.arrive === 'slide') slideInto(landing, here, available);
-      else rings.clear();
+      const { arrive } = landing.placement;
+      if (arrive === 'slide' || arrive === 'hammer') handInto(arrive, landing, here, available);
+      else leave();
     }
   };
 

@@ -60,10 +60,18 @@ export const travelSchema = z.enum(['open', 'damped', 'left out']);
 export type Travel = z.infer<typeof travelSchema>;
 
 /**
- * How the stroke that a chord lands with is played: its bass note alone, one side of the strings, or not struck
- * at all, where the hand slides into the shape along strings that ring.
+ * How the stroke that a chord lands with is played: its bass note alone, one side of the strings, the whole chord,
+ * rolled; or not struck at all, where the hand slides into the shape along strings that ring, or hammers it on them.
  */
-export const arrivalSchema = z.enum(['bass', 'bass side', 'treble side', 'slide']);
+export const arrivalSchema = z.enum([
+  'bass',
+  'bass side',
+  'treble side',
+  'whole',
+  'roll',
+  'slide',
+  'hammer',
+]);
 export type Arrival = z.infer<typeof arrivalSchema>;
 
 /** What the player does not want to be advised to do to a song. */

@@ -82,7 +82,10 @@ const landingWays = [
   { label: 'bass note first', value: 'bass' },
   { label: 'bass side first', value: 'bass side' },
   { label: 'treble side first', value: 'treble side' },
+  { label: 'the whole chord', value: 'whole' },
+  { label: 'rolled', value: 'roll' },
   { label: 'slid into', value: 'slide' },
+  { label: 'hammered into', value: 'hammer' },
 ];
 const arrival = computed({
   get: () => props.landing.placement.arrive ?? AS_PATTERN,
@@ -164,7 +167,7 @@ const ready = computed(() => props.before !== null);
       />
       <ChooseOne
         v-model="arrival"
-        :options="ready ? landingWays : landingWays.slice(0, -1)"
+        :options="ready ? landingWays : landingWays.slice(0, -2)"
         :aria-label="`How ${landing.symbol} is first struck`"
       />
       <ToggleButton
