@@ -105,9 +105,10 @@ function difficultyOf(found: Measures, strings: number, instrument: Instrument):
     Math.max(0, found.lowest - 1) * POSITION +
     laid +
     (found.inner - found.touched * LEANS) * INNER +
-    found.trebleOut * 1.5 +
+    (found.power > 0 ? 0 : found.trebleOut * 1.5) +
     (found.rootInBass ? 0 : otherBass) +
-    found.leftOut * (LEFT_OUT / strings) -
+    // A power chord is whole on the strings that it has.
+    (found.power > 0 ? 0 : found.leftOut * (LEFT_OUT / strings)) -
     found.open * OPEN;
   return Math.max(0, Number(difficulty.toFixed(2)));
 }

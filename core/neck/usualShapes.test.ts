@@ -63,6 +63,9 @@ describe('the shape that comes first', () => {
       [3, 5, 5, null, null, null],
       [3, 5, null, null, null, null],
     ]);
+    expect(three!.difficulty).toBeLessThan(
+      shapesFor(INSTRUMENTS.guitar, parseChord('F')!)[0]!.difficulty,
+    );
     expect([three!.reasons[0], two!.reasons[0]]).toEqual([
       'three strings, no third',
       'two strings, no third',

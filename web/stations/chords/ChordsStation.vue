@@ -9,6 +9,7 @@ import {
   type Instrument,
   isNoChord,
   isReentrant,
+  offeredShapes,
   plural,
   type Song,
   songChords,
@@ -67,7 +68,13 @@ const lacking = computed(() =>
   chords.value.filter((symbol) => {
     if (isNoChord(symbol)) return false;
     const held = heldChords.of(symbol);
-    return !held || weigh(held.shape, held.chord, song.value.instrument).difficulty > TOO_HARD;
+    if (!held) return true;
+    // What players hold every day is no bad shape, as hard as it is: a barre over all strings.
+    const isUsual = offeredShapes(symbol, song.value).some(
+      ({ source, frets }) => source === 'usual' && String(frets) === String(held.shape.frets),
+    );
+    const { difficulty } = weigh(held.shape, held.chord, song.value.instrument);
+    return !isUsual && difficulty > TOO_HARD;
   }),
 );
 
