@@ -225,6 +225,12 @@ describe('chords by the steps of a key', () => {
       to: 6,
       message: '“H” is no key: write G, Em, Bb major.',
     });
+    const [twice] = readProgression('Key: G\n1 | 4\nKey: D\n1', four).problems;
+    expect(twice).toMatchObject({
+      from: 18,
+      to: 19,
+      message: 'The key is G already: a song names one.',
+    });
     const [odd] = readProgression('Key: G\n1 | 4add17 | 5', four).problems;
     expect(odd).toMatchObject({ from: 11, to: 17 });
   });

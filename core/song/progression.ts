@@ -25,6 +25,7 @@ import {
   parseChord,
   readDegree,
   readKey,
+  writtenKey,
 } from '../neck';
 import { EIGHTH, meterByName, SIXTEENTH } from '../time';
 import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
@@ -302,10 +303,13 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     }
     const named = KEY.exec(row.text);
     if (named) {
-      if (!readKey(named[2]!)) {
-        const from = row.from + row.text.indexOf(named[2]!.trim());
-        const message = `“${named[2]!.trim()}” is no key: write G, Em, Bb major.`;
-        problems.push({ from, to: from + named[2]!.trim().length, message });
+      const word = named[2]!.trim();
+      const read = readKey(word);
+      const from = row.from + row.text.indexOf(word, named[1]!.length);
+      const tell = (message: string) => problems.push({ from, to: from + word.length, message });
+      if (!read) tell(`“${word}” is no key: write G, Em, Bb major.`);
+      else if (key && writtenKey(read) !== writtenKey(key)) {
+        tell(`The key is ${writtenKey(key)} already: a song names one.`);
       }
       continue;
     }
