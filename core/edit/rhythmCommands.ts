@@ -26,7 +26,7 @@ import {
 } from './rules';
 import { strokeKey } from '../pattern';
 import { renamed } from './ownName';
-import { barLength, hasTunes, type Piece, withWords } from '../song';
+import { barLength, type Piece, withEachBar, withWords } from '../song';
 
 /**
  * A command on the song's pattern, done on the rhythm of a target instead: what the Strum station edits
@@ -142,20 +142,7 @@ export const rhythmCommands = {
   /** The song without its lines of notes: the strums alone. */
   takeTunes: (): Command =>
     changed('take all single notes away', (song) =>
-      hasTunes(song)
-        ? {
-            ...song,
-            sections: song.sections.map((section) => ({
-              ...section,
-              lines: section.lines.map((line) => ({
-                ...line,
-                bars: line.bars.map((bar) =>
-                  bar.rules?.tune ? withRules(bar, { tune: undefined }) : bar,
-                ),
-              })),
-            })),
-          }
-        : song,
+      withEachBar(song, (bar) => (bar.rules?.tune ? withRules(bar, { tune: undefined }) : bar)),
     ),
 
   /** The words of one verse of a line, bar by bar; empty rows take them away. */
@@ -269,20 +256,13 @@ export const rhythmCommands = {
 
   /** The song without its bass runs. */
   takeRuns: (): Command =>
-    changed('delete all runs', (song) => ({
-      ...song,
-      sections: song.sections.map((section) => ({
-        ...section,
-        lines: section.lines.map((line) => ({
-          ...line,
-          bars: line.bars.map((bar) =>
-            bar.chords.some(({ run }) => run)
-              ? { ...bar, chords: bar.chords.map(({ run: _, ...chord }) => chord) }
-              : bar,
-          ),
-        })),
-      })),
-    })),
+    changed('delete all runs', (song) =>
+      withEachBar(song, (bar) =>
+        bar.chords.some(({ run }) => run)
+          ? { ...bar, chords: bar.chords.map(({ run: _, ...chord }) => chord) }
+          : bar,
+      ),
+    ),
 
   /** A bass run into the chord at a place of a bar; null takes it away. */
   setRun: (place: BarPlace, at: number, run: RunWish | null): Command =>

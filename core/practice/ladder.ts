@@ -1,6 +1,6 @@
 import { arrangement, type Arrangement } from '../arrange';
 import type { Bar, PickedString, RungId, Song, Stroke } from '../schema';
-import { firstFrom } from '../song';
+import { firstFrom, withEachBar } from '../song';
 import { isLoud, slotWeight, stringPlace } from '../stroke';
 import { beatTicks } from '../time';
 import { armStrikes, bare, unfold, type UnfoldedBar } from './unfold';
@@ -57,23 +57,6 @@ export interface Layers {
   all: Set<number>;
 }
 
-/** The song with other chords; itself where none is changed. */
-function withChords(song: Song, change: (bar: Bar) => Bar): Song {
-  let changed = false;
-  const sections = song.sections.map((section) => ({
-    ...section,
-    lines: section.lines.map((line) => ({
-      ...line,
-      bars: line.bars.map((bar) => {
-        const now = change(bar);
-        changed ||= now !== bar;
-        return now;
-      }),
-    })),
-  }));
-  return changed ? { ...song, sections } : song;
-}
-
 /** A bar without its line of notes: the strums alone. */
 function withoutTune(bar: Bar): Bar {
   if (!bar.rules?.tune) return bar;
@@ -86,7 +69,7 @@ function withoutTune(bar: Bar): Bar {
  * has neither.
  */
 export function plainSong(song: Song): Song {
-  return withChords(song, (bar) => {
+  return withEachBar(song, (bar) => {
     const alone = withoutTune(bar);
     if (!bar.chords.some(({ run, substitutes }) => run ?? substitutes)) return alone;
     const chords = bar.chords.map(({ run: _, substitutes: __, ...rest }) => rest);
@@ -97,7 +80,7 @@ export function plainSong(song: Song): Song {
 /** The song with a stroke on open strings before every landing, or with none. */
 export function openSong(song: Song, openStrokes: 0 | 1): Song {
   const { openStrokes: _, travel: __, ...rest } = song;
-  const bared = withChords(rest, (bar) => ({
+  const bared = withEachBar(rest, (bar) => ({
     ...withoutTune(bar),
     chords: bar.chords.map(bare),
   }));

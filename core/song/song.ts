@@ -1,4 +1,5 @@
 import {
+  type Bar,
   type Instrument,
   type InstrumentId,
   type Meter,
@@ -44,6 +45,26 @@ export function newSong(start: {
     chosenShapes: [],
     ownShapes: [],
   };
+}
+
+/**
+ * The song with each of its bars changed as they are written; itself where none is.
+ * @example withEachBar(song, (bar) => bar) === song // true
+ */
+export function withEachBar(song: Song, change: (bar: Bar) => Bar): Song {
+  let changed = false;
+  const sections = song.sections.map((section) => ({
+    ...section,
+    lines: section.lines.map((line) => ({
+      ...line,
+      bars: line.bars.map((bar) => {
+        const now = change(bar);
+        changed ||= now !== bar;
+        return now;
+      }),
+    })),
+  }));
+  return changed ? { ...song, sections } : song;
 }
 
 /**
