@@ -114,6 +114,13 @@ describe('chord symbols', () => {
   });
 });
 
+describe('a chord that is transposed by nothing', () => {
+  it('keeps its spelling', () => {
+    expect(transposeChord('Bb', 0, false)).toBe('Bb');
+    expect(transposeChord('C#m/G#', 12, true)).toBe('C#m/G#');
+  });
+});
+
 describe('keys', () => {
   it('guesses the key of a song from its chords', () => {
     expect(keyName(guessKey(['A', 'Bm', 'D', 'E7', 'A']))).toBe('A major');

@@ -152,7 +152,8 @@ export function noteName(tone: number, flats: boolean): string {
  * @example transposeChord('F#m/E', -2, false) // 'Em/D'
  */
 export function transposeChord(symbol: string, semitones: number, flats: boolean): string {
-  if (!parseChord(symbol)) return symbol;
+  // Moved by nothing it keeps its spelling: Bb is no A#, whatever the key.
+  if (modulo(semitones, 12) === 0 || !parseChord(symbol)) return symbol;
   const shift = (name: string) => noteName(Note.chroma(name)! + semitones, flats);
   const marks = "'".repeat(voicingNumber(symbol));
   const moved = fold(plainSymbol(symbol))
