@@ -127,6 +127,22 @@ describe('line and pattern', () => {
     expect(strikes[0]!.accent).toBe('accent');
   });
 
+  it('without the bass the note comes when its string is reached, on a down and on an up', () => {
+    const song = songOf('down up, down up, down up, down up', '1 s3f2 & s3f2', 'without the bass');
+    for (const strike of arrange(song).strikes.slice(0, 2)) {
+      const delays = strike.notes.map(({ delay }) => delay);
+      expect(delays).toEqual([...delays].sort((a, b) => a - b));
+      const strings = strike.notes.map(({ string }) => string);
+      const order = [...strings].sort((a, b) => (strike.dir === 'down' ? a - b : b - a));
+      expect(strings).toEqual(order);
+    }
+  });
+
+  it('a bass stroke becomes a rake from the bass to the note', () => {
+    const song = songOf('bass up, down up, bass up, down up', '1 s2f1', 'rake');
+    expect(firstBar(song)[0]).toEqual([1, 'strum', 'down', 's5f3 s4f2 s3f0 s2f1']);
+  });
+
   it('alone it is all that sounds, and the landing is its', () => {
     const song = songOf(words, '1 s2f1 & s2f3', 'alone');
     expect(firstBar(song)).toEqual([

@@ -3,7 +3,7 @@ import type { Direction, Song, TuneMeets, TuneNote } from '../schema';
 import type { FretOptions } from '../neck';
 import type { PlayedBar } from '../song';
 import { armPasses, patternTicks, type SoundingStroke } from '../stroke';
-import type { Strike } from './performance';
+import type { Strike, StrikeNote } from './performance';
 import type { RhythmPart } from './rhythm';
 import { stringAt, VELOCITIES } from './voicing';
 
@@ -141,12 +141,21 @@ export function withTune(
         damps: [],
       };
       const rakes =
-        meets === 'rake' && under?.kind === 'strum' && chord?.frets[string] === note.fret;
-      if (rakes && !note.how) strike.notes = raked(under, string, sounded);
+        meets === 'rake' &&
+        (under?.kind === 'strum' || under?.kind === 'bass') &&
+        chord?.frets[string] === note.fret;
+      if (rakes && !note.how) {
+        // A bass strike has its string alone: the strings up to the note are those of the chord.
+        const chorded = chord.frets.flatMap((fret, at) =>
+          fret === null
+            ? []
+            : [{ ...stringAt(options, at, fret), delay: 0, velocity: under.velocity }],
+        );
+        strike.notes = raked(under.kind === 'strum' ? under.notes : chorded, string, sounded);
+      }
       const beside = meets === 'without the bass' && under && !isBass(under, chord?.frets);
       if (beside && !note.how) {
-        const others = under.notes.filter((one) => one.string !== string);
-        all.set(tick, { ...under, tune: true, notes: [...others, sounded] });
+        all.set(tick, { ...under, tune: true, notes: besides(under, sounded) });
         return;
       }
       if (rakes && !note.how) {
@@ -179,8 +188,20 @@ function inTurn(strikes: Strike[], perTick: number): Strike[] {
   return strikes;
 }
 
+/** The strings of a stroke with a note among them: in the order of the strings, when its own is reached. */
+function besides({ notes, dir }: Strike, own: StrikeNote): StrikeNote[] {
+  const others = notes.filter(({ string }) => string !== own.string);
+  const same = notes.find(({ string }) => string === own.string);
+  const isAfter = ({ string }: StrikeNote) =>
+    dir === 'down' ? string > own.string : string < own.string;
+  const next = others.find(isAfter);
+  const at = next ? others.indexOf(next) : others.length;
+  const delay = same?.delay ?? next?.delay ?? Math.max(0, ...others.map((note) => note.delay));
+  return others.toSpliced(at, 0, { ...own, delay });
+}
+
 /** The strum as far as the string of the note, which it ends on. */
-function raked({ notes }: Strike, string: number, last: Strike['notes'][number]): Strike['notes'] {
+function raked(notes: StrikeNote[], string: number, last: StrikeNote): StrikeNote[] {
   const before = notes.filter((one) => one.string < string).sort((a, b) => a.string - b.string);
   return [...before, last].map((note, order) => ({
     ...note,
