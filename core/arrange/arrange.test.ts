@@ -10,7 +10,16 @@ import { said } from '../pattern/said.test-kit';
 import { divideBeat, newPattern, placeStroke, strum } from '../pattern';
 import { sounds } from '../stroke';
 import { barTicks, beatTicks, METERS } from '../time';
-import { arrange, clickBeats, evenBars, performanceSchema, rhythms, slotsOfBars } from '.';
+import {
+  arrange,
+  arrangement,
+  asPlayed,
+  clickBeats,
+  evenBars,
+  performanceSchema,
+  rhythms,
+  slotsOfBars,
+} from '.';
 import { landings, newSong, playedBars, songChanges, songChords, songTicks } from '../song';
 
 function song(progression: string, ...strokes: Stroke[]): Song {
@@ -375,6 +384,20 @@ describe('how a chord is first struck', () => {
     expect(notes.map(({ fret, legato }) => [legato!.how, legato!.from, fret])).toEqual([
       ['hammer', 2, 3],
       ['hammer', 0, 2],
+    ]);
+  });
+
+  it('is drawn so', () => {
+    const drawn = (arrive: Arrival) => {
+      const { bars, rhythms: parts, performance } = arrangement(song(arrive));
+      const here = performance.strikes.filter(({ bar }) => bar === 1);
+      return asPlayed(parts[1]![0]!.pattern, here, bars[1]!, 6).beats[0]!.slots[0]!.kind;
+    };
+    expect([drawn('whole'), drawn('roll'), drawn('bass'), drawn('hammer')]).toEqual([
+      'strum',
+      'roll',
+      'bass',
+      'legato',
     ]);
   });
 

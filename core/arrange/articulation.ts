@@ -115,7 +115,8 @@ function ofAllStrings(stroke: SoundingStroke, how: 'whole' | 'roll'): SoundingSt
     ? { kind: 'strum', dir, accent, ...touch }
     : { kind: 'roll', dir, accent, hits: ROLL_HITS, ...touch };
 }
-const ROLL_HITS = 4;
+/** Strokes of a roll that a chord lands with. */
+export const ROLL_HITS = 4;
 
 /**
  * The stroke that a chord lands with, as its placement asks for it. Of a strum one side is taken, or its bass note,

@@ -1,6 +1,7 @@
 import type { Division, Pattern, PatternBeat, Stroke } from '../schema';
 import { beatTicks } from '../time';
 import { sounds } from '../stroke';
+import { ROLL_HITS } from './articulation';
 import type { Strike, StrikeNote } from './performance';
 import type { PlayedBar } from '../song';
 
@@ -34,7 +35,11 @@ function asStruck(stroke: Stroke, { kind, dir, accent, transition, landing }: St
   if (transition && (stroke.kind === 'strum' || stroke.kind === 'pick')) {
     return { ...stroke, open: true };
   }
-  return landing && kind === 'bass' && stroke.kind === 'strum' ? { kind, accent } : stroke;
+  if (!landing || kind === stroke.kind) return stroke;
+  if (kind === 'bass' && stroke.kind === 'strum') return { kind, accent };
+  // It lands as the whole chord, or rolled, though its pattern begins with a bass.
+  if (kind === 'strum') return { kind, dir, accent };
+  return kind === 'roll' ? { kind, dir, accent, hits: ROLL_HITS } : stroke;
 }
 
 /** The coarsest division of a beat, a multiple of the pattern's, on which all its notes lie; else the pattern's. */
