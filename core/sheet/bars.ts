@@ -137,12 +137,12 @@ export function barsOf(
 
 /** What tells the engraving of a bar from that of another on the same pattern. */
 function engravingKey({ bar, strikes, fingers }: EngravedBar): string {
-  const struck = strikes.map(({ tick, kind, dir, accent, notes }) => {
+  const struck = strikes.map(({ tick, kind, dir, accent, palm, tap, notes }) => {
     const frets = notes.map(
       ({ string, fret, legato, passing }) =>
         `${string}.${fret}${legato?.how ?? ''}${passing ?? ''}`,
     );
-    return `${tick - bar.tick}${kind}${dir}${accent}${frets.join()}${fingers.get(tick) ?? ''}`;
+    return `${tick - bar.tick}${kind}${dir}${accent}${palm ? 'palm' : ''}${tap ?? ''}${frets.join()}${fingers.get(tick) ?? ''}`;
   });
   return `${bar.ticks} ${bar.meter.beats}/${bar.meter.unit} ${struck.join(' ')}`;
 }

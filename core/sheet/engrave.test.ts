@@ -56,6 +56,26 @@ describe('tablature', () => {
   });
 });
 
+describe('the palm, a tap and a slap', () => {
+  const words = 'palm-down palm-down, tap+down down, tap slap, palm-down down';
+  it.each(['tab', 'slashes'] as const)('are named under the strokes, in %s', (kind) => {
+    const row = rowOf(song(words), kind);
+    const said = letters({ ...row, bars: row.bars.slice(0, 1) }).filter(({ text }) =>
+      /P\.M\.|tap|slap/.test(text),
+    );
+    // The palm that stays on the strings is named once.
+    expect(said.map(({ text, x }) => [text, Math.round((x - 10) / 48)])).toEqual([
+      ['P.M.', 0],
+      ['tap', 2],
+      ['tap', 4],
+      ['slap', 5],
+      ['P.M.', 6],
+    ]);
+    const plain = engrave(rowOf(song('down down, down down, down down, down down'), kind));
+    expect(engrave(row).height).toBeGreaterThan(plain.height);
+  });
+});
+
 describe('slashes on a staff', () => {
   it('has a head for each stroke, and beams where they are shorter than a beat', () => {
     const quarters = paths(rowOf(song('down, down, down, down'), 'slashes'));

@@ -121,9 +121,10 @@ export const engrave: Engraver = (row) => {
     else slashBar(bar, xOf, drawn);
   });
   const fingers = kind === 'tab' ? fingerLetters(drawn) : [];
-  const below = fingers.length > 0 ? size * 1.1 : 0;
-  const height = (last + LINE * 3.4) * points + below;
-  return { items: [...context.items, ...fingers], height };
+  const under = (last + LINE * 3.4) * points + (fingers.length > 0 ? size * 1.1 : 0);
+  const touches = touchWords(drawn, under);
+  const height = under + (touches.length > 0 ? size * 1.1 : 0);
+  return { items: [...context.items, ...fingers, ...touches], height };
 };
 
 interface Drawn {
@@ -145,6 +146,25 @@ function fingerLetters({ row: { bars, each, size }, last, points }: Drawn): Item
   );
 }
 
+/** Under the strokes what neither frets nor signs say: the palm on the strings, a tap on the body, a slap on the strings. */
+function touchWords({ row: { bars, each, size } }: Drawn, under: number): Item[] {
+  const y = under + size * 0.6;
+  return bars.flatMap(({ bar, strikes, xOf }, index) => {
+    let wasPalm = false;
+    return strikes.flatMap((strike) => {
+      // The palm stays where it is until it is lifted: it is named where it comes down.
+      const palm = strike.palm && !wasPalm;
+      wasPalm = strike.palm;
+      const tap = strike.tap && { body: 'tap', strings: 'slap' }[strike.tap];
+      const said = [palm && 'P.M.', tap].filter(Boolean).join(' ');
+      if (said === '') return [];
+      return text(index * each + xOf(strike.tick - bar.tick), y, said, size * 0.7, {
+        anchor: 'middle',
+      });
+    });
+  });
+}
+
 const signed = ({ kind }: Strike) => kind !== 'tap' && kind !== 'legato';
 
 /** Frets on their strings, with arcs where the fretting hand goes on by itself, and the signs of the strokes. */
@@ -158,7 +178,8 @@ function tabBar(
     const arrived = strike.notes.filter(({ passing }) => !passing);
     // Of a string that is struck and goes on at once, the fret that it goes on to stands there.
     const kept = [...new Map(arrived.map((note) => [note.string, note])).values()];
-    const damped = kept.length === 0 && strike.kind !== 'legato';
+    const onBody = strike.kind === 'tap' && strike.tap === 'body';
+    const damped = kept.length === 0 && strike.kind !== 'legato' && !onBody;
     const positions = damped
       ? Array.from({ length: strings }, (_, string) => ({ str: string + 1, fret: 'X' }))
       : kept.map(({ string, fret }) => ({ str: strings - string, fret }));
