@@ -53,6 +53,10 @@ test('the tempo is halved, and climbs with the turns of a loop', async ({ page, 
   await stop(page);
 
   await openSound(page);
+  await choose(page, 'Speed', '85 %');
+  await play(page);
+  await expect(page.getByText('now 102')).toBeVisible({ timeout: 10_000 });
+  await stop(page);
   await choose(page, 'Speed', 'full speed');
   await sound(page).getByText('climbs with the turns of the loop').click();
   await setNumber(page, 'Turns at one tempo', 1);

@@ -46,6 +46,10 @@ const drumChoices = computed<{ label: string; value: DrumChoice }[]>(() => [
 ]);
 const speeds = [
   { label: 'full speed', value: 1 },
+  ...Array.from({ length: 9 }, (_, step) => 95 - 5 * step).map((percent) => ({
+    label: `${percent} %`,
+    value: percent / 100,
+  })),
   { label: 'half speed', value: 0.5 },
   { label: 'quarter speed', value: 0.25 },
 ];
