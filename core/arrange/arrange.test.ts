@@ -360,6 +360,23 @@ describe('clicks', () => {
   });
 });
 
+describe('an alternate bass that a finger has to move to', () => {
+  const basses = (chord: string) => {
+    const made = newSong({ title: 'Weir', instrument: 'guitar', progression: chord });
+    const pattern = said('bass miss, down miss, alternate miss, down miss');
+    return arrange({ ...made, pattern }).strikes.filter(({ kind }) => kind === 'bass');
+  };
+
+  it('stops the string that the finger left', () => {
+    // B7, x21202: the second finger goes from the A string to the low E.
+    const [root, other] = basses('B7');
+    expect([root!.notes[0]!.string, root!.damps]).toEqual([1, []]);
+    expect([other!.notes[0]!.string, other!.damps]).toEqual([0, [1]]);
+    // Of G the fifth is an open string: nothing stops.
+    expect(basses('G')[1]!.damps).toEqual([]);
+  });
+});
+
 describe('how a chord is first struck', () => {
   const song = (arrive: Arrival): Song => {
     const made = newSong({ title: 'Weir', instrument: 'guitar', progression: 'A | D' });

@@ -167,25 +167,29 @@ function stringOfPick(
   return above[place.above - 1] ?? above.at(-1) ?? null;
 }
 
-/** The note of a bass strike. */
+/** The note of a bass strike, and the string that stops as a finger leaves it for that note. */
 function bassOf(
   stroke: Extract<SoundingStroke, { kind: 'bass' }>,
   { held, options, lastBass }: VoicingContext,
-): Sounding | null {
+): { note: Sounding | null; left: number[] } {
   const { note } = stroke;
   if (typeof note === 'object') {
     const string = byNumber(options, note.string);
-    return string === null ? null : stringAt(options, string, stroke.open ? 0 : note.fret);
+    const there = string === null ? null : stringAt(options, string, stroke.open ? 0 : note.fret);
+    return { note: there, left: [] };
   }
-  if (!held) return null;
+  if (!held) return { note: null, left: [] };
   const root = held.bass;
   const away = note === 'fifth' || (note === 'alternate' && lastBass === 'root');
-  const bass = away
-    ? alternateBass(options.instrument, held.shape, held.chord, root, options.capo)[0]!
-    : root;
-  return stroke.open
-    ? openString(options, bass.string)
-    : { string: bass.string, fret: bass.fret, midi: bass.midi };
+  if (!away) {
+    const { string, fret, midi } = root;
+    return { note: stroke.open ? openString(options, string) : { string, fret, midi }, left: [] };
+  }
+  const [other] = alternateBass(options.instrument, held.shape, held.chord, root, options.capo);
+  const { string, fret, midi, mover } = other!;
+  if (stroke.open) return { note: openString(options, string), left: [] };
+  const from = mover?.from && mover.from.string !== string ? [mover.from.string] : [];
+  return { note: { string, fret, midi }, left: from };
 }
 
 /** Which bass a stroke has struck, for the next alternate; null where it struck none. */
@@ -215,9 +219,9 @@ export function voicingOf(stroke: SoundingStroke, context: VoicingContext): Voic
     case 'tap':
       return { notes: [], damps: stroke.on === 'strings' ? all : [] };
     case 'bass': {
-      const note = bassOf(stroke, context);
+      const { note, left } = bassOf(stroke, context);
       const notes = note ? [{ ...note, delay: 0, velocity: Math.min(1, velocity * 1.08) }] : [];
-      return { notes, damps: [] };
+      return { notes, damps: left };
     }
     case 'pick': {
       const sounding = soundingStrings(context, stroke.open === true);
