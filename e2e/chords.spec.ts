@@ -18,7 +18,15 @@ const cards = (page: Page) =>
   page
     .getByRole('group', { name: 'Chords of the song' })
     .getByRole('img')
-    .evaluateAll((all) => all.map((diagram) => diagram.getAttribute('aria-label')));
+    // Its words, and where its dots lie: a chord may be held otherwise on as many strings.
+    .evaluateAll((all) =>
+      all.map((diagram) => {
+        const dots = [...diagram.querySelectorAll('circle')].map((dot) =>
+          ['cx', 'cy'].map((name) => Math.round(Number(dot.getAttribute(name)))).join(),
+        );
+        return `${diagram.getAttribute('aria-label')} ${dots.join(' ')}`;
+      }),
+    );
 
 const songId = (page: Page) => /songs\/([^/]+)/.exec(page.url())![1]!;
 

@@ -238,7 +238,7 @@ test('every part of a stroke can be set by hand, and long patterns go on in rows
   );
   await stroke.getByRole('combobox', { name: 'Finger' }).click();
   await page.getByRole('option', { name: 'p, thumb' }).click();
-  await expect(line(page)).toHaveValue(/^R\.p\+s1\.i miss/);
+  await expect(line(page)).toHaveValue(/^R\.p\+1\.i miss/);
   await path(page).focus();
   await keys(page, 'b', 'ArrowLeft');
   await stroke.getByRole('button', { name: 'this string' }).click();

@@ -68,6 +68,19 @@ test('a bar’s rhythm is said right there, laid elsewhere in a press, and anoth
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('2 bars');
 
+  // Pressed on the path: a miss on 1, a chuck on its &, a down on 2.
+  await bar.getByRole('group', { name: 'Strokes of bar 2' }).focus();
+  for (const key of ['m', 'c', 'ArrowDown']) await page.keyboard.press(key);
+  await expect(line).toHaveValue('miss chuck, down 1, R 3, 2 1');
+  // And by pointer: a swipe down on the last slot.
+  const last = bar.getByRole('option').last();
+  const box = (await last.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + 60);
+  await page.mouse.up();
+  await expect(line).toHaveValue('miss chuck, down 1, R 3, 2 down');
+
   // Of the two times that its line comes, the second goes otherwise.
   await choose(page, 'Which time the rhythm is for', 'the second time alone');
   const again = bar.getByRole('textbox', { name: 'Say bar 6' });

@@ -3,7 +3,7 @@ import { useLocalStorage, useMediaQuery } from '@vueuse/core';
 import Button from 'primevue/button';
 import Splitter from 'primevue/splitter';
 import SplitterPanel from 'primevue/splitterpanel';
-import { computed, ref, useId, watch } from 'vue';
+import { computed, nextTick, ref, useId, watch } from 'vue';
 import ChooseBeside from '../fields/ChooseBeside.vue';
 import { useRegion } from './regions';
 
@@ -38,9 +38,12 @@ const folded = computed({
 });
 watch(tool, () => (folded.value = false));
 
-/** What is typed is seen in what is drawn above it: the settings make room for it. */
-function foldSettings(event: Event): void {
-  if (event.target instanceof HTMLTextAreaElement) open.value = false;
+/** What is typed is seen in what is drawn above it: where that was scrolled away the settings make room for it. */
+async function foldSettings(event: Event): Promise<void> {
+  const work = event.currentTarget;
+  if (!(event.target instanceof HTMLTextAreaElement) || !(work instanceof HTMLElement)) return;
+  await nextTick();
+  if (work.scrollTop > 0) open.value = false;
 }
 
 /** A tool that is open is closed by its own tab where it covers the work. */

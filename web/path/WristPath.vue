@@ -392,7 +392,7 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
     <div
       v-if="editable"
       class="slots"
-      role="group"
+      :role="plantable ? 'listbox' : 'group'"
       :aria-label="caption ?? 'The whole pattern'"
       @pointerup="release"
       @pointercancel="pressed = null"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog';
-import { KEY_HELP } from './patternKeys';
+import { KEY_HELP } from '../../path/patternKeys';
 
 /** Every key of the path. */
 const open = defineModel<boolean>({ required: true });

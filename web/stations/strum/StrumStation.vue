@@ -44,7 +44,7 @@ import StrokeTools from './StrokeTools.vue';
 import TapPanel from './TapPanel.vue';
 import VariationPanel from './VariationPanel.vue';
 import { usePatternEditor } from './patternEditor';
-import { KEY_CARD } from './patternKeys';
+import { KEY_CARD } from '../../path/patternKeys';
 import { gridLine } from './gridLine';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';

@@ -19,7 +19,7 @@ import {
   strum,
 } from '#core';
 import { useSongStore } from '../../stores/song';
-import { type KeyPress, patternAction, type PatternAction } from './patternKeys';
+import { type KeyPress, patternAction, type PatternAction } from '../../path/patternKeys';
 
 /** The cursor on the pattern, what is selected, and what keys, buttons and fingers do to it. */
 export function usePatternEditor(pattern: Ref<Pattern>, help: () => void) {
