@@ -20,22 +20,16 @@ import {
   meterByName,
   meterName,
   METERS,
-  naturalDirections,
   patternOf,
-  placeStroke,
   type PlayedBar,
   plural,
   rhythmCommands,
   type RhythmTarget,
   rhythms,
   sameMeter,
-  slots,
   type Song,
   songTicks,
-  sounds,
   SPLIT_LABELS,
-  type Stroke,
-  strum,
   type TimeRound,
   timeWords,
   whyDifferent,
@@ -44,11 +38,11 @@ import {
   type ChordFlag,
 } from '#core';
 import BarMarks, { type BarMark } from '../../path/BarMarks.vue';
-import { patternAction } from '../../path/patternKeys';
 import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
+import { useBarStrokes } from './barStrokes';
 import LandingRow from './LandingRow.vue';
 import { usePlantFlag } from './plantFlag';
 import SayLine from '../../fields/SayLine.vue';
@@ -136,61 +130,15 @@ function set(changed: Partial<BarRules>): void {
   songs.run(rhythmCommands.setBarRules(place.value, changed));
 }
 
-/** The slot of the bar that keys and buttons act on; null until the path is touched. */
-const cursor = ref<number | null>(null);
-const grid = computed(() => slots(now.value));
-const natural = computed(() => naturalDirections(now.value));
-watch([() => props.bar.index, () => grid.value.length], () => (cursor.value = null));
-/** What is drawn is what the bar is said to play: notes of a run or of a line are placed elsewhere. */
-const isPlain = computed(
-  () => drawn.value !== null && slots(drawn.value.pattern).length === grid.value.length,
+const { cursor, isPlain, touch, pressKey } = useBarStrokes(
+  now,
+  () => drawn.value?.pattern ?? null,
+  (said) => songs.run(rhythmCommands.sayRhythm(target.value, said)),
 );
-/** Puts a stroke on the bar: it then has a rhythm of its own. */
-function putStroke(slot: number, stroke: Stroke): void {
-  songs.run(rhythmCommands.sayRhythm(target.value, placeStroke(now.value, slot, stroke)));
-}
-function touch(slot: number, gesture: 'tap' | 'down' | 'up', accented: boolean): void {
-  const accent = accented ? 'accent' : 'normal';
-  const was = cursor.value;
-  cursor.value = slot;
-  if (gesture !== 'tap') putStroke(slot, strum(gesture, accent));
-  else if (was === slot) {
-    const isStruck = sounds(grid.value[slot]!.stroke);
-    putStroke(slot, isStruck && !accented ? { kind: 'miss' } : strum(natural.value[slot]!, accent));
-  }
-}
-/** The keys of Strum on the path of the bar: strokes, misses and the way along it. */
-function pressKey(event: KeyboardEvent): void {
-  // A flag, or a mark under the path, has keys of its own.
-  if (event.target !== event.currentTarget || !isPlain.value) return;
-  const at = cursor.value ?? 0;
-  const action = patternAction(event, natural.value[at] ?? 'down');
-  const { length } = grid.value;
-  const go = (slot: number) => (cursor.value = (slot + length) % length);
-  switch (action?.do) {
-    case 'place':
-      putStroke(at, action.stroke);
-      go(at + 1);
-      break;
-    case 'change':
-      putStroke(at, action.change(grid.value[at]!.stroke));
-      break;
-    case 'erase':
-      go(at - 1);
-      putStroke(cursor.value!, { kind: 'miss' });
-      break;
-    case 'move':
-      go(at + action.by);
-      break;
-    case 'edge':
-      go(action.to === 'first' ? 0 : -1);
-      break;
-    default:
-      return;
-  }
-  event.preventDefault();
-  event.stopPropagation();
-}
+watch(
+  () => props.bar.index,
+  () => (cursor.value = null),
+);
 
 const shared = computed(() => props.bar.content.chords.filter(({ at }) => at > 0).length > 0);
 /** What each rule would make of this bar, to be seen before one is chosen. */
