@@ -46,6 +46,12 @@ describe('bass runs throughout a song', () => {
     expect(lostRuns).toEqual([]);
   });
 
+  it('are in the key of what is played, whatever is written besides', () => {
+    const song = songOf('Verse:\nG | C | D | G\nCoda:\nF# | B | C# | F# | B | C#');
+    const verse: Song = { ...song, order: [{ name: 'Verse', times: 1 }] };
+    expect(arrangement(placed(verse)).performance.lostRuns).toEqual([]);
+  });
+
   it('never lose one, whatever the song', () => {
     fc.assert(
       fc.property(progressions, (text) => {

@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
-import { fretChords, runs } from '../neck';
+import { fretChords, guessKey, runs } from '../neck';
 import type { RunWish, Song, UsualRun } from '../schema';
-import { itemAt, type Landing, type PlayedBar, songKey } from '../song';
+import { itemAt, type Landing, type PlayedBar } from '../song';
 import { slots, sounds } from '../stroke';
 import type { Arrangement } from './arrange';
 
@@ -45,7 +45,8 @@ export function runsThroughout(
   { count, noteTicks }: UsualRun,
 ): RunPlace[] {
   const hold = fretChords(song);
-  const key = songKey(song);
+  // The key that the runs are arranged in, of what is played: another would offer runs that are then lost.
+  const key = song.key ?? guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
   const { instrument, capo } = song;
   const offers = new Map<string, { place: Omit<RunPlace, 'run'>; runs: RunWish[] }>();
   changes.forEach((landing, index) => {
