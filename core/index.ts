@@ -427,6 +427,7 @@ export {
   type BarPattern,
   barPatterns,
   barRhythm,
+  runKey,
   runsThroughout,
   usualRun,
   type ClickMode,

@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import type { Pattern, Song } from '../schema';
 import { gracesOf, type Slot, type SoundingStroke } from '../stroke';
-import { guessKey, type Key } from '../neck';
+import type { Key } from '../neck';
 import { secondsPerTick } from '../time';
 import { countedBar } from './click';
 import type { Performance, Strike } from './performance';
@@ -16,7 +16,7 @@ import {
 } from '../song';
 import { withLegato } from './legato';
 import { withTune } from './tune';
-import { clearOfLandings, withRuns, withTravel } from './leadIns';
+import { clearOfLandings, runKey, withRuns, withTravel } from './leadIns';
 import {
   arriving as arrivingStroke,
   dampedOf,
@@ -156,7 +156,7 @@ interface Whole {
 /** The key that the chords of a song are in, asked for only where there are runs. */
 function keyOf(song: Song, changes: Landing[]): () => Key {
   let key: Key | null = null;
-  return () => (key ??= song.key ?? guessKey([...new Set(changes.map(({ symbol }) => symbol))]));
+  return () => (key ??= runKey(song, changes));
 }
 
 const wholes = new WeakMap<Arrangement, Omit<Whole, 'voicings'>>();

@@ -13,3 +13,4 @@ export * from './swing';
 export { meetsOf, tuneTurns } from './tune';
 export * from './rhythmMap';
 export * from './usualRuns';
+export { runKey } from './leadIns';

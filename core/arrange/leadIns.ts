@@ -1,6 +1,6 @@
 import type { SecondsPerTick, Ticks } from '../plain';
 import type { Song } from '../schema';
-import { type BassRun, type FrettedChord, type Key, runs } from '../neck';
+import { type BassRun, type FrettedChord, guessKey, type Key, runs } from '../neck';
 import { beatTicks, secondsPerTick } from '../time';
 import type { Performance, Strike } from './performance';
 import { firstFrom, itemAt, type Landing, type PlayedBar } from '../song';
@@ -52,6 +52,13 @@ export function withTravel(
     leftOut: played.flatMap((strike, index) => (strike ? [] : [strikes[index]!.tick])),
   };
 }
+
+/**
+ * The key that runs are in: the named one, else that of what is played. Offered in another they would be lost.
+ * @example runKey(song, arrangement(song).changes).tonic // 7
+ */
+export const runKey = (song: Pick<Song, 'key'>, changes: Landing[]): Key =>
+  song.key ?? guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
 
 /**
  * Puts the bass runs in that landings ask for: the pattern makes way for them. A run that no longer

@@ -1,9 +1,10 @@
 import type { Ticks } from '../plain';
-import { fretChords, guessKey, runs } from '../neck';
+import { fretChords, runs } from '../neck';
 import type { RunWish, Song, UsualRun } from '../schema';
 import { itemAt, type Landing, type PlayedBar } from '../song';
 import { slots, sounds } from '../stroke';
 import type { Arrangement } from './arrange';
+import { runKey } from './leadIns';
 
 /** Notes of a run where nothing is said: two, the fewest that are heard to lead. */
 const USUAL_COUNT = 2;
@@ -45,8 +46,7 @@ export function runsThroughout(
   { count, noteTicks }: UsualRun,
 ): RunPlace[] {
   const hold = fretChords(song);
-  // The key that the runs are arranged in, of what is played: another would offer runs that are then lost.
-  const key = song.key ?? guessKey([...new Set(changes.map(({ symbol }) => symbol))]);
+  const key = runKey(song, changes);
   const { instrument, capo } = song;
   const offers = new Map<string, { place: Omit<RunPlace, 'run'>; runs: RunWish[] }>();
   changes.forEach((landing, index) => {

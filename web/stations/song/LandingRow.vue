@@ -18,9 +18,9 @@ import {
   previewRun,
   rhythmCommands,
   runs,
+  runKey,
   type RunWish,
   type Song,
-  songKey,
   type UsualRun,
   usualRun,
 } from '#core';
@@ -119,7 +119,7 @@ const suggested = computed(() => {
   return runs(from, to, count.value, {
     instrument: props.song.instrument,
     capo: props.song.capo,
-    key: songKey(props.song),
+    key: runKey(props.song, player.changes),
     noteTicks: noteTicks.value,
     available: props.landing.tick - props.before.tick,
   });
