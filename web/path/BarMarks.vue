@@ -34,13 +34,17 @@ const emit = defineEmits<{ set: [id: string] }>();
 </template>
 
 <style scoped>
+/* Over the slots of a path that takes strokes. */
 .marks {
   position: relative;
+  z-index: 1;
+  pointer-events: none;
   height: 2rem;
 }
 
 button {
   position: absolute;
+  pointer-events: auto;
   transform: translateX(-50%);
   min-width: 1.7rem;
   height: 1.7rem;
