@@ -1,5 +1,5 @@
 import type { Meter } from '../schema';
-import { guessKey, noteName, transposeChord, usesFlats } from '../neck';
+import { guessKey, noteName, spellChord, usesFlats } from '../neck';
 import { DRUM_CHANNEL } from '../take';
 import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
 import type { ChartAnswer } from './chordpro';
@@ -189,7 +189,7 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
   let before: string | null = null;
   for (const bar of bars) {
     bar.chords = bar.chords
-      .map((chord) => ({ ...chord, symbol: transposeChord(chord.symbol, 0, flats) }))
+      .map((chord) => ({ ...chord, symbol: spellChord(chord.symbol, flats) }))
       .filter(({ symbol }) => {
         const fresh = symbol !== before;
         before = symbol;

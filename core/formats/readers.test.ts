@@ -137,6 +137,12 @@ describe('reading MIDI', () => {
     expect(chart(read).tempo).toBe(92);
   });
 
+  it('spells the chords as the key does', () => {
+    const of = song('F | Bb | F | Gm . C7 . | Bb | F');
+    const read = readMidi(toMidi(of) as Uint8Array);
+    expect(landings(again(read, of))).toEqual(landings(of));
+  });
+
   it('says why it cannot be read', () => {
     const of = song('G', 'chuck, chuck, chuck, chuck');
     expect(readMidi(toMidi(of) as Uint8Array)).toHaveProperty('problem');

@@ -153,7 +153,20 @@ export function noteName(tone: number, flats: boolean): string {
  */
 export function transposeChord(symbol: string, semitones: number, flats: boolean): string {
   // Moved by nothing it keeps its spelling: Bb is no A#, whatever the key.
-  if (modulo(semitones, 12) === 0 || !parseChord(symbol)) return symbol;
+  return modulo(semitones, 12) === 0 ? symbol : spelled(symbol, semitones, flats);
+}
+
+/**
+ * The same chord with its black keys written as flats or as sharps: for chords that were told from
+ * sounds, which have no spelling of their own.
+ * @example spellChord('A#m7/D#', true) // 'Bbm7/Eb'
+ */
+export function spellChord(symbol: string, flats: boolean): string {
+  return spelled(symbol, 0, flats);
+}
+
+function spelled(symbol: string, semitones: number, flats: boolean): string {
+  if (!parseChord(symbol)) return symbol;
   const shift = (name: string) => noteName(Note.chroma(name)! + semitones, flats);
   const marks = "'".repeat(voicingNumber(symbol));
   const moved = fold(plainSymbol(symbol))
