@@ -4,12 +4,12 @@ import {
   chromaOf,
   guessKey,
   landOn,
+  layOn,
   mapBeats,
   mappedBars,
   type Meter,
   METERS,
   newSong,
-  parsePattern,
   type Pattern,
   pulseTicks,
   type Recording,
@@ -19,7 +19,9 @@ import {
   suggestChords,
   type Ticks,
 } from '#core';
+import { measureLaid } from './alongLaid';
 import { type PlayedStroke, secondVoice } from './secondVoice';
+import { saidPattern } from './songs';
 import { median } from './time';
 
 /**
@@ -114,8 +116,8 @@ for (const kind of kinds) {
       tempo: kind.tempo,
       progression: `${kind.line} x4`,
     });
-    const read = parsePattern(kind.words, start.pattern) as { pattern: Pattern };
-    const song = { ...start, pattern: { ...read.pattern, ...(kind.feel && { feel: kind.feel }) } };
+    const pattern = saidPattern(kind.words, kind.meter);
+    const song = { ...start, pattern: { ...pattern, ...(kind.feel && { feel: kind.feel }) } };
     const { performance, changes } = arrangement(song);
     const at = breathing(secondsPerTick(song.tempo, song.meter), share, 23);
     const random = scatter(lines + 1);
@@ -150,7 +152,7 @@ for (const kind of kinds) {
     const took = Number(process.hrtime.bigint() - began) / 1e9;
     spent.push((took * 300) / (samples.length / RATE));
     if (typeof map === 'string') throw new Error(map);
-    const found = mappedBars(map).map(({ seconds }) => seconds);
+    const found = mappedBars(layOn(map, [], []), []).map(({ seconds }) => seconds);
     let [all, good] = [0, 0];
     for (let tick = 0; tick < performance.ticks; tick += barTicks(song.meter)) {
       const meant = LEAD + at(tick);
@@ -197,6 +199,8 @@ console.log(
   `  chord suggested first: ${percent(first, chords)} (goal 70), among three: ${percent(three, chords)} (goal 90)`,
 );
 console.log(`  five minutes mapped in ${median(spent).toFixed(2)} s (goal 5)`);
+
+measureLaid();
 
 // Memory while five minutes are mapped: the samples themselves, and what is held besides.
 {

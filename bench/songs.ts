@@ -1,4 +1,4 @@
-import { METERS, type Pattern, strum } from '#core';
+import { type Meter, METERS, newPattern, parsePattern, type Pattern, strum } from '#core';
 
 /** A bar full of sixteenths, on which the benchmarks are played. */
 export const sixteenths: Pattern = {
@@ -11,3 +11,10 @@ export const sixteenths: Pattern = {
     slots: [strum('down'), strum('up'), strum('down'), strum('up')],
   })),
 };
+
+/** One bar of a pattern as it is said; of two readings the likelier. */
+export function saidPattern(words: string, meter: Meter = METERS['4/4']): Pattern {
+  const read = parsePattern(words, newPattern(meter));
+  if ('problem' in read) throw new Error(`${words}: ${read.problem.message}`);
+  return 'pattern' in read ? read.pattern : read.choice.fits[0]!.pattern;
+}

@@ -5,14 +5,11 @@ import {
   hertz,
   INSTRUMENTS,
   type InstrumentId,
-  METERS,
   type Mix,
   mixCues,
   dryMix,
   mixdown,
-  newPattern,
   newSong,
-  parsePattern,
   type Pattern,
   pluck,
   type Song,
@@ -20,6 +17,7 @@ import {
   USUAL_LEVELS,
 } from '#core';
 import { demoSongs } from '../server/demo/songs';
+import { saidPattern } from './songs';
 
 /** Benchmarks of the sound: how fast it is rendered, how well in tune, how exactly in time, how loud. */
 
@@ -116,13 +114,9 @@ function onsets(samples: Float32Array): number[] {
   });
   return found;
 }
-const chucks = parsePattern(
-  'chuck chuck, miss chuck, chuck miss, chuck chuck',
-  newPattern(METERS['4/4']),
-);
-if (!('pattern' in chucks)) throw new Error('the pattern cannot be read');
+const chucks = saidPattern('chuck chuck, miss chuck, chuck miss, chuck chuck');
 for (const percent of [50, 58, 67]) {
-  const pattern: Pattern = { ...chucks.pattern, feel: { on: 'eighths', percent } };
+  const pattern: Pattern = { ...chucks, feel: { on: 'eighths', percent } };
   const song: Song = {
     ...newSong({
       title: 'Onsets',
@@ -147,14 +141,10 @@ for (const percent of [50, 58, 67]) {
 
 // A strum reaches its strings in the order of its direction.
 for (const words of ['down', 'up']) {
-  const said = parsePattern(
-    `${words} miss, miss miss, miss miss, miss miss`,
-    newPattern(METERS['4/4']),
-  );
-  if (!('pattern' in said)) throw new Error('the pattern cannot be read');
+  const pattern = saidPattern(`${words} miss, miss miss, miss miss, miss miss`);
   const song: Song = {
     ...newSong({ title: 'Rake', instrument: 'guitar', progression: 'E', tempo: 60 }),
-    pattern: said.pattern,
+    pattern,
   };
   const plucks = mixCues(mixOf(song))
     .cues.flatMap((cue) =>

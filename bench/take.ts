@@ -5,8 +5,6 @@ import {
   judgeSound,
   newSong,
   onsets,
-  parsePattern,
-  type Pattern,
   playTake,
   type Recording,
   secondsPerTick,
@@ -18,6 +16,7 @@ import { demoSongs } from '../server/demo/songs';
 import { aubio, aubioOnsets } from './aubio';
 import { sampledStrings, soundFonts } from './sampledStrings';
 import { secondVoice } from './secondVoice';
+import { saidPattern } from './songs';
 import { median } from './time';
 import { Worker } from 'node:worker_threads';
 
@@ -41,8 +40,7 @@ const patterns: { name: string; song: Song }[] = [
   ],
 ].map(([name, words, progression]) => {
   const start = newSong({ title: name!, instrument: 'guitar', progression: progression! });
-  const read = parsePattern(words!, start.pattern) as { pattern: Pattern };
-  return { name: name!, song: { ...start, pattern: read.pattern } };
+  return { name: name!, song: { ...start, pattern: saidPattern(words!) } };
 });
 const TEMPOS = [40, 80, 120, 160];
 /** The patterns at every tempo, and the songs of the demo at their own. */

@@ -1,6 +1,6 @@
 /** The public face of the core: what is used outside it, room by room. Everything else is its own. */
 
-export { clock, modulo, plural } from './plain';
+export { clock, modulo, ordinal, plural } from './plain';
 export type { Milliseconds, Seconds, SecondsPerTick, Ticks } from './plain';
 
 export {
@@ -138,6 +138,7 @@ export {
   LARGEST_RECORDING,
   LONGEST_RECORDING,
   type RecordingInfo,
+  type LaidPart,
   type RecordingMap,
   recordingMapSchema,
   recordingSchema,
@@ -414,6 +415,7 @@ export {
 } from './path';
 
 export {
+  clickLevel,
   arrange,
   type Arrangement,
   arrangement,
@@ -538,39 +540,57 @@ export {
 
 export {
   barsOf,
+  beginSong,
+  carryLandings,
+  carryLayout,
   chromaOf,
+  chromasOf,
   type ChordGuess,
   type Difference,
   differences,
   doublePulses,
+  findSong,
   halvePulses,
   heardAlong,
+  type Laid,
+  type LaidPiece,
   landOn,
+  landPresses,
+  layOn,
+  layPart,
   lineOf,
   mapBeats,
   type MappedBar,
   mappedBars,
+  moveOne,
   movePulse,
   namedAsShapes,
   nearestBar,
   nearestPulse,
+  oddLandings,
+  onBeats,
+  pressesOf,
+  oddsOfPulses,
   passagesOn,
   placeWords,
   pulsesPerBar,
   type HeardRhythm,
   type PlayedIn,
   playIn,
+  readFrom,
   rhythmOf,
   secondsOf,
   sectionsOf,
   setOne,
+  songSecondsAt,
+  songTempo,
+  songTickAt,
   shapeShift,
   stretchesOn,
   suggestChords,
   takeOnMap,
   SURE_ENOUGH,
   tempoAt,
-  tempoBetween,
   tickOf,
   trackAgain,
   wholeBars,

@@ -156,6 +156,74 @@ test('bar lines are moved by a hundredth of a second, with undo; the song sounds
   await expect(page.getByText(/down miss, .*up/).last()).toBeVisible({ timeout: 15_000 });
 });
 
+test('a recording with two bars of sticks before the song is laid where the song is', async ({
+  page,
+  app,
+}) => {
+  test.slow();
+  await openSong(page, app, 'Sluice Gate Sixteens');
+  const id = /songs\/([^/]+)/.exec(page.url())![1]!;
+  const { played } = await recordingOf(app, id);
+  const beat = 60 / played.tempo;
+  const before = 8;
+  const stick = (at: number): PlayedStroke => ({
+    seconds: at * beat,
+    kind: 'chuck',
+    dir: 'down',
+    velocity: 0.8,
+    notes: [],
+    damps: [],
+  });
+  const samples = secondVoice(
+    [
+      ...Array.from({ length: before }, (_, at) => stick(at)),
+      ...played.strikes.map((one) => ({ ...one, seconds: one.seconds + before * beat })),
+    ],
+    { sampleRate: 22_050, lead: LEAD, noise: 34 },
+  );
+  await goTo(page, 'Along');
+  await bring(page, 'evening.wav', Buffer.from(wavOf(samples, 22_050)));
+  await expect(answer(page)).toHaveText('Tap a few bars: the rest of the beats is found.');
+  await page.getByRole('combobox', { name: 'Speed of the recording' }).click();
+  await page.getByRole('option', { name: '50 %' }).click();
+  await answer(page).click();
+  await page.keyboard.press(' ');
+  await pressAt(
+    page,
+    't',
+    Array.from({ length: before + 2 }, (_, at) => LEAD + at * beat),
+  );
+  await page.keyboard.press(' ');
+  await page.getByRole('button', { name: 'Find all the beats' }).click();
+  await expect(answer(page)).toHaveText(/The song begins in the third\./, { timeout: 30_000 });
+  const parts = page.getByRole('list', { name: 'Parts that are set' }).getByRole('listitem');
+  await expect(parts).toHaveCount(2);
+  await expect(parts.first()).toContainText('not the song');
+
+  // Nothing is said to differ, and the bar that is shown is the song's.
+  await look(page, 'Chords');
+  const against = page.getByRole('region', { name: 'Against the song' });
+  await against.getByRole('button', { name: 'What differs in the recording?' }).click();
+  await expect(against.getByText('Nothing that can be heard with certainty.')).toBeVisible({
+    timeout: 15_000,
+  });
+  await against.getByRole('listitem').first().getByRole('button').click();
+  await expect(answer(page)).toHaveText(/Bar 1: /);
+
+  // Said by hand where it is heard otherwise, by a key; undo brings back what was found.
+  await look(page, 'Beats');
+  await toStart(page);
+  await expect(page.getByText('This is not the song.')).toBeVisible();
+  await answer(page).click();
+  await page.keyboard.press('s');
+  await expect(parts).toHaveCount(1);
+  await expect(answer(page)).not.toHaveText(/The song begins in/);
+  await page.getByRole('button', { name: 'Undo on the recording' }).click();
+  await expect(parts).toHaveCount(2);
+  await page.reload();
+  await expect(answer(page)).toHaveText(/The song begins in the third\./, { timeout: 15_000 });
+});
+
 /** The takes of a song that are kept, the newest first. */
 async function takesOf(app: App, id: string): Promise<{ id: string; rung: string }[]> {
   return (await fetch(`${app.url}/api/songs/${id}/takes`)).json();

@@ -13,6 +13,7 @@ import {
   doublePulses,
   halvePulses,
   landOn,
+  layOn,
   lineOf,
   mapBeats,
   mappedBars,
@@ -78,7 +79,9 @@ describe('a beat map as time', () => {
       one: 2,
       set: [6],
     };
-    expect(mappedBars(map).map(({ number, seconds, set }) => [number, seconds, set])).toEqual([
+    expect(
+      mappedBars(layOn(map, [], []), []).map(({ number, seconds, set }) => [number, seconds, set]),
+    ).toEqual([
       [1, 2, false],
       [2, 4, true],
       [3, 6, false],
@@ -134,7 +137,7 @@ describe('beats that are found', () => {
     const taps = [0, 1, 2, 3, 4, 5].map((beat) => (4 + beat) * pulse + 0.02 * ((beat % 3) - 1));
     const map = mapBeats(recording, taps, four);
     if (typeof map === 'string') throw new Error(map);
-    const bars = mappedBars(map).map(({ seconds }) => seconds);
+    const bars = mappedBars(layOn(map, [], []), []).map(({ seconds }) => seconds);
     for (let bar = 0; bar < 8; bar += 1) {
       const off = Math.min(...bars.map((seconds) => Math.abs(seconds - bar * 4 * pulse)));
       expect(off, `bar ${bar}`).toBeLessThan(0.035);
@@ -260,7 +263,7 @@ describe('a take along with a recording', () => {
     const map: BeatMap = { meter: four, pulses, sure: pulses.map(() => 1), one: 0, set: [] };
     const take = (late: (landing: boolean) => number) =>
       takeOnMap(
-        map,
+        layOn(map, [], arranged.bars),
         arranged.performance.strikes.map(({ tick, dir, landing }, index) => ({
           seconds: secondsOf(map, tick) + 0.006 * ((index % 3) - 1) + late(landing),
           direction: dir,

@@ -6,7 +6,7 @@ import { pulsesPerBar } from './beats';
 /** A beat map as time: seconds of the recording against ticks from its first bar line. */
 
 /** The gap after the last pulse, or before the first. */
-function edgeGap({ pulses }: BeatMap, at: 'start' | 'end'): number {
+export function edgeGap({ pulses }: BeatMap, at: 'start' | 'end'): number {
   return at === 'start' ? pulses[1]! - pulses[0]! : pulses.at(-1)! - pulses.at(-2)!;
 }
 
@@ -44,34 +44,6 @@ export function tickOf(map: BeatMap, seconds: Seconds): Ticks {
     else high = middle;
   }
   return (low + (seconds - pulses[low]!) / (pulses[high]! - pulses[low]!) - one) * ticks;
-}
-
-/** A bar line on the recording. */
-export interface MappedBar {
-  /** From 1. */
-  number: number;
-  pulse: number;
-  seconds: Seconds;
-  /** How sure the pulses of the bar are, 0 to 1. */
-  sure: number;
-  set: boolean;
-}
-
-/** The bar lines of a map, in order. */
-export function mappedBars({ meter, pulses, sure, one, set }: BeatMap): MappedBar[] {
-  const each = pulsesPerBar(meter);
-  const bars: MappedBar[] = [];
-  for (let pulse = one; pulse < pulses.length; pulse += each) {
-    const inside = sure.slice(pulse, pulse + each);
-    bars.push({
-      number: bars.length + 1,
-      pulse,
-      seconds: pulses[pulse]!,
-      sure: inside.reduce((sum, value) => sum + value, 0) / inside.length,
-      set: set.includes(pulse),
-    });
-  }
-  return bars;
 }
 
 /** Below this a bar is shown as unsure. */
@@ -146,21 +118,6 @@ export function halvePulses(map: BeatMap): BeatMap {
 export function tempoAt(map: BeatMap, tick: Ticks): Seconds {
   const pulse = pulseTicks(map.meter);
   return 60 / (secondsOf(map, tick + pulse) - secondsOf(map, tick));
-}
-
-/** The bar line that is nearest to a second of the recording; null where there is none. */
-export function nearestBar(bars: MappedBar[], seconds: Seconds): MappedBar | null {
-  const away = (bar: MappedBar) => Math.abs(bar.seconds - seconds);
-  return bars.reduce<MappedBar | null>(
-    (best, bar) => (best === null || away(bar) < away(best) ? bar : best),
-    null,
-  );
-}
-
-/** Pulses a minute over a stretch of the recording, on the mean. */
-export function tempoBetween(map: BeatMap, from: Ticks, to: Ticks): number {
-  const pulses = (to - from) / pulseTicks(map.meter);
-  return (60 * pulses) / (secondsOf(map, to) - secondsOf(map, from));
 }
 
 /** Bars that a map has room for. */

@@ -293,6 +293,22 @@ export function mapBeats(recording: Recording, taps: Seconds[], meter: Meter): B
   return mapOf(onsetStrength(recording), known, period, meter, taps[0]!);
 }
 
+/** A rise that is of music, against what is usual in a recording. */
+const MUSIC = 1.5;
+
+/** The number of pulses that lie in the music: those after the bar in which something last began are not beats. */
+function pulsesOfMusic(
+  { rises, hop }: Strength,
+  pulses: Seconds[],
+  first: number,
+  each: number,
+): number {
+  const last = rises.findLastIndex((rise) => rise > MUSIC) * hop;
+  const inside = pulses.filter((at) => at <= last + TAP_REACH).length;
+  const bars = Math.ceil(Math.max(1, inside - first) / each);
+  return Math.min(pulses.length, first + bars * each + 1);
+}
+
 function mapOf(
   strength: Strength,
   known: Known[],
@@ -301,7 +317,9 @@ function mapOf(
   one: number,
 ): BeatMap | string {
   const each = pulsesPerBar(meter);
-  const { pulses, first } = track(strength, known, period, each, one);
+  const { pulses: all, first } = track(strength, known, period, each, one);
+  const times = all.map(({ at }) => at);
+  const pulses = all.slice(0, pulsesOfMusic(strength, times, first, each));
   if (pulses.length < 2) return 'Nothing was heard that beats could be found in.';
   const set = known.flatMap(({ seconds, set: fixed }) =>
     fixed

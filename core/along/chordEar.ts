@@ -1,4 +1,5 @@
 import { modulo, type Seconds } from '../plain';
+import type { BeatMap } from '../schema';
 import { type Key, noteName, scaleOf, usesFlats } from '../neck';
 import { lowered, type Recording, spectrometer } from '../take';
 
@@ -60,6 +61,12 @@ export function chromaOf(recording: Recording, from: Seconds, to: Seconds): Chro
   return { whole: shares(whole), bass: shares(bass) };
 }
 
+/** Pitch classes of every pulse of a recording; the last is as long as the one before it. */
+export function chromasOf(recording: Recording, { pulses }: BeatMap): Chroma[] {
+  const gap = pulses.at(-1)! - pulses.at(-2)!;
+  return pulses.map((from, at) => chromaOf(recording, from, pulses[at + 1] ?? from + gap));
+}
+
 function shares(row: Float32Array): Float32Array {
   const sum = row.reduce((all, value) => all + value, 0);
   return sum > 0 ? row.map((value) => value / sum) : row;
@@ -103,6 +110,8 @@ const IN_KEY = 0.025;
 const ON_BASS = 0.16;
 const SAME_AS_BEFORE = 0.03;
 const SHARP = 28;
+/** Among triads, for a single pulse: less, since a pulse is short. */
+const SHARP_TRIADS = 14;
 
 /**
  * Readings of a stretch, likeliest first: its pitch classes against those of chords, with the key, the lowest
@@ -141,4 +150,26 @@ export function suggestChords(
   const weights = best.map(({ score }) => Math.exp(SHARP * (score - best[0]!.score)));
   const sum = weights.reduce((total, weight) => total + weight, 0);
   return best.map(({ symbol }, index) => ({ symbol, sure: weights[index]! / sum }));
+}
+
+/**
+ * What a stretch may be among the twelve major and then the twelve minor triads, from C on.
+ * @returns the logarithm of the odds of each; they sum to 1
+ */
+export function triadOdds({ whole, bass }: Chroma): Float32Array {
+  const size = Math.hypot(...whole) || 1;
+  const scores = new Float32Array(24);
+  for (let root = 0; root < 12; root += 1) {
+    for (const kind of [0, 1]) {
+      const row = templates[kind]!;
+      let match = ON_BASS * bass[root]!;
+      for (let tone = 0; tone < 12; tone += 1) {
+        match += (whole[(tone + root) % 12]! / size) * row[tone]!;
+      }
+      scores[root + 12 * kind] = match;
+    }
+  }
+  const best = Math.max(...scores);
+  const sum = scores.reduce((all, score) => all + Math.exp(SHARP_TRIADS * (score - best)), 0);
+  return scores.map((score) => SHARP_TRIADS * (score - best) - Math.log(sum));
 }

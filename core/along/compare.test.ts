@@ -4,7 +4,16 @@ import { INSTRUMENTS, parseChord, transposeChord } from '../neck';
 import type { BeatMap, Song } from '../schema';
 import { newSong } from '../song';
 import { METERS } from '../time';
-import { differences, namedAsShapes, passagesOn, shapeShift, stretchesOn } from '.';
+import {
+  differences,
+  type Laid,
+  layOn,
+  namedAsShapes,
+  passagesOn,
+  readFrom,
+  shapeShift,
+  stretchesOn,
+} from '.';
 
 const PROGRESSION = 'Verse:\nG | C | D | G\nReach:\nEm | C';
 const song: Song = newSong({ title: 'Towpath', instrument: 'guitar', progression: PROGRESSION });
@@ -13,9 +22,10 @@ const twice = arrangement({
   order: ['Verse', 'Reach', 'Verse'].map((name) => ({ name, times: 1 })),
 });
 /** A pulse each half second, so a bar lasts two seconds. */
-const map = (bars: number): BeatMap => {
+const map = (bars: number): Laid => {
   const pulses = Array.from({ length: bars * 4 + 1 }, (_, pulse) => 1 + pulse / 2);
-  return { meter: METERS['4/4'], pulses, sure: pulses.map(() => 1), one: 0, set: [] };
+  const all: BeatMap = { meter: METERS['4/4'], pulses, sure: pulses.map(() => 1), one: 0, set: [] };
+  return layOn(all, [], twice.bars);
 };
 
 describe('a recording against the bars of a song', () => {
@@ -53,6 +63,15 @@ describe('a recording against the bars of a song', () => {
     const stretches = stretchesOn(map(10), twice);
     const unsure = stretches.map(() => [{ symbol: 'F#m', sure: 0.4 }]);
     expect(differences(stretches, unsure)).toEqual([]);
+    // Em and G have two tones in common, Em and F none.
+    const other = (symbol: string) =>
+      stretches.map((stretch) => [
+        { symbol: stretch.symbol === 'Em' ? symbol : stretch.symbol, sure: 0.7 },
+      ]);
+    expect(differences(stretches, other('G'))).toEqual([]);
+    expect(differences(stretches, other('F')).map(({ bar }) => bar)).toEqual([5]);
+    expect(readFrom({ from: 2, to: 4 })).toEqual({ from: 2.7, to: 4 });
+    expect(readFrom({ from: 2, to: 10 })).toEqual({ from: 3, to: 10 });
     const sevenths = stretches.map(({ symbol }) => [{ symbol: `${symbol}7`, sure: 0.9 }]);
     expect(differences(stretches, sevenths)).toEqual([]);
   });

@@ -1,10 +1,11 @@
 import type { Arrangement } from '../arrange';
 import { isNoChord, parseChord, transposeChord, usesFlats, guessKey } from '../neck';
 import { ordinal, type Seconds, type Ticks } from '../plain';
-import type { BeatMap, Song } from '../schema';
+import type { Song } from '../schema';
 import { itemAt } from '../song';
 import type { ChordGuess } from './chordEar';
-import { secondsOf } from './beatMap';
+import { secondsOf, tickOf } from './beatMap';
+import type { Laid } from './layout';
 
 /** A chord of the song, as long as it is held, and where it lies in the recording. */
 export interface Stretch {
@@ -38,50 +39,119 @@ export interface HeardPassage {
   to: Seconds;
 }
 
-/** Where every passage of the song lies in the recording, as far as that goes. */
-export function passagesOn(map: BeatMap, { bars, song }: Arrangement): HeardPassage[] {
-  const end = map.pulses.at(-1)!;
-  const found: HeardPassage[] = [];
+/** A passage of the song as it is played, without where it lies. */
+type Passage = Omit<HeardPassage, 'from' | 'to'>;
+
+function passages({ bars, song }: Arrangement): Passage[] {
+  const found: Passage[] = [];
   const times = new Map<number, number>();
   let passage = -1;
   for (const bar of bars) {
-    const from = secondsOf(map, bar.tick);
-    if (from >= end) break;
-    const to = Math.min(end, secondsOf(map, bar.tick + bar.ticks));
     if (bar.passage !== passage) {
       passage = bar.passage;
       const time = (times.get(bar.section) ?? 0) + 1;
       times.set(bar.section, time);
       const section = song.sections[bar.section]!.name;
-      found.push({ section, time, first: bar.index + 1, last: bar.index + 1, from, to });
-    } else Object.assign(found.at(-1)!, { last: bar.index + 1, to });
+      found.push({ section, time, first: bar.index + 1, last: bar.index + 1 });
+    } else found.at(-1)!.last = bar.index + 1;
   }
   return found;
 }
 
-/** Every chord of the song where it lies in the recording, as far as that goes. */
-export function stretchesOn(map: BeatMap, arranged: Arrangement): Stretch[] {
+/** Where a stretch of the song sounds in the recording. */
+interface Sounding {
+  from: Seconds;
+  to: Seconds;
+  /** Ticks of the song that sound of it. */
+  begins: Ticks;
+  ends: Ticks;
+}
+
+/** Each time that a stretch of the song sounds in the recording, as far as that goes. */
+function soundsAt({ map, pieces }: Laid, from: Ticks, to: Ticks): Sounding[] {
+  const until = tickOf(map, map.pulses.at(-1)!);
+  return pieces.flatMap((piece) => {
+    const { shift } = piece;
+    if (shift === null) return [];
+    const first = Math.max(piece.from, from - shift);
+    const last = Math.min(piece.to, to - shift, until);
+    if (first >= last) return [];
+    const seconds = { from: secondsOf(map, first), to: secondsOf(map, last) };
+    return [{ ...seconds, begins: first + shift, ends: last + shift }];
+  });
+}
+
+/** Where every passage of the song lies in the recording, as far as that goes, in the order of the recording. */
+export function passagesOn(laid: Laid, arranged: Arrangement): HeardPassage[] {
+  const { bars } = arranged;
+  const number = (tick: Ticks) => itemAt(bars, tick)!.index + 1;
+  return passages(arranged)
+    .flatMap((passage) => {
+      const last = bars[passage.last - 1]!;
+      const sounds = soundsAt(laid, bars[passage.first - 1]!.tick, last.tick + last.ticks);
+      return sounds.map(({ from, to, begins, ends }) => ({
+        ...passage,
+        first: number(begins),
+        last: number(Math.ceil(ends) - 1),
+        from,
+        to,
+      }));
+    })
+    .sort((a, b) => a.from - b.from);
+}
+
+/** Every chord of the song where it lies in the recording, as far as that goes, in the order of the recording. */
+export function stretchesOn(laid: Laid, arranged: Arrangement): Stretch[] {
   const { bars, changes } = arranged;
   const last = bars.at(-1);
   if (!last) return [];
   const end = last.tick + last.ticks;
-  const until = map.pulses.at(-1)!;
-  const passages = passagesOn(map, arranged);
-  return changes.flatMap(({ tick, symbol }, index) => {
-    const from = secondsOf(map, tick);
-    const bar = itemAt(bars, tick);
-    if (from >= until || !bar || isNoChord(symbol)) return [];
-    const to = Math.min(until, secondsOf(map, changes[index + 1]?.tick ?? end));
-    const number = bar.index + 1;
-    const passage = passages.find(({ first, last: latest }) => first <= number && number <= latest);
-    if (!passage) return [];
-    const { section, time } = passage;
-    return [{ tick, symbol, from, to, bar: number, section, time }];
-  });
+  const all = passages(arranged);
+  return changes
+    .flatMap(({ tick, symbol }, index) => {
+      const bar = itemAt(bars, tick);
+      const number = (bar?.index ?? 0) + 1;
+      const passage = all.find(({ first, last: latest }) => first <= number && number <= latest);
+      if (!bar || !passage || isNoChord(symbol)) return [];
+      const { section, time } = passage;
+      return soundsAt(laid, tick, changes[index + 1]?.tick ?? end).map((sounding) => ({
+        tick,
+        symbol,
+        from: sounding.from,
+        to: sounding.to,
+        bar: number,
+        section,
+        time,
+      }));
+    })
+    .sort((a, b) => a.from - b.from);
+}
+
+/** Share of a stretch, and seconds at most, in which the chord before it may still ring on open strings. */
+const RINGS_ON = 0.35;
+const RINGS_AT_MOST = 1;
+
+/**
+ * The part of a stretch that says which chord it is: without its beginning, where the strings of the chord before
+ * still sound that are not struck anew.
+ */
+export function readFrom({ from, to }: Pick<Stretch, 'from' | 'to'>): {
+  from: Seconds;
+  to: Seconds;
+} {
+  return { from: from + Math.min(RINGS_AT_MOST, RINGS_ON * (to - from)), to };
 }
 
 /** How sure a reading must be before the recording is said to have another chord. */
 const SURE = 0.55;
+/** The same where both chords have two tones in common: an ear takes one for the other. */
+const SURE_OF_NEAR = 0.75;
+
+function sureEnough({ symbol, sure }: ChordGuess, written: string): boolean {
+  const [heard, own] = [parseChord(symbol), parseChord(written)];
+  const common = own?.tones.filter((tone) => heard?.tones.includes(tone)).length ?? 0;
+  return sure >= (common >= 2 ? SURE_OF_NEAR : SURE);
+}
 
 /** True for chords with the same root and the same third: what else is in them an ear cannot be sure of. */
 function alike(one: string, other: string): boolean {
@@ -102,7 +172,7 @@ export function differences(stretches: Stretch[], guesses: ChordGuess[][]): Diff
   const found = stretches.flatMap((stretch, index) => {
     const [best] = guesses[index] ?? [];
     const agrees = (guesses[index] ?? []).some(({ symbol }) => alike(symbol, stretch.symbol));
-    if (!best || agrees || best.sure < SURE) return [];
+    if (!best || agrees || !sureEnough(best, stretch.symbol)) return [];
     return [{ ...stretch, heard: best.symbol, sure: best.sure }];
   });
   const comesRound = new Set(

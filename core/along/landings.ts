@@ -1,4 +1,4 @@
-import type { Milliseconds, Seconds, Ticks } from '../plain';
+import { type Milliseconds, modulo, type Seconds, type Ticks } from '../plain';
 import type { Bar, BeatMap, HeardLanding, Placement, Section } from '../schema';
 import { printProgression } from '../song';
 import { barTicks, beatTicks, countNumber, EIGHTH, SIXTEENTH, strongBeats } from '../time';
@@ -19,8 +19,110 @@ export function landOn(
   late: Seconds = 0,
   step: Ticks = SIXTEENTH,
 ): { tick: Ticks; moved: Milliseconds } {
-  const tick = Math.max(0, Math.round(tickOf(map, seconds - late) / step) * step);
+  const tick = Math.round(tickOf(map, seconds - late) / step) * step;
   return { tick, moved: Math.round((secondsOf(map, tick) - seconds) * 1000) };
+}
+
+/** A press at a change that was heard. */
+export interface Press {
+  /** Of the recording. */
+  seconds: Seconds;
+  symbol: string | null;
+}
+
+/** The presses of landings, as they were pressed. */
+export function pressesOf(map: BeatMap, landings: HeardLanding[]): Press[] {
+  return landings.map(({ tick, moved, symbol }) => ({
+    seconds: secondsOf(map, tick) - moved / 1000,
+    symbol,
+  }));
+}
+
+/** From so many presses on it is known by how much a player is late. */
+const FEWEST_PRESSES = 4;
+/** Seconds by which presses may be late, as they are tried, and how far from what was measured costs how much. */
+const EARLIEST_PRESS = -0.03;
+const LATEST_PRESS = 0.2;
+const PRESS_STEP = 0.005;
+const UNUSUAL = 0.08;
+/** Seconds by which presses scatter, and what it costs to land off the beat: chords seldom change there. */
+const SCATTER = 0.03;
+/** What a press costs that slipped: one alone says nothing about the others. */
+const SLIP = 9;
+const OFF_BEAT = { beat: 0, eighth: 1, sixteenth: 3 };
+
+/** The cheapest place for a moment: the nearest, unless one on a beat is nearly as near. */
+function placeOf(map: BeatMap, seconds: Seconds): { tick: Ticks; cost: number } {
+  const beat = beatTicks(map.meter);
+  const near = Math.floor(tickOf(map, seconds) / SIXTEENTH) * SIXTEENTH;
+  const costs = [near - SIXTEENTH, near, near + SIXTEENTH, near + 2 * SIXTEENTH].map((tick) => {
+    const off = (secondsOf(map, tick) - seconds) / SCATTER;
+    const kind = tick % beat === 0 ? 'beat' : tick % EIGHTH === 0 ? 'eighth' : 'sixteenth';
+    return { tick, cost: Math.min(SLIP, off * off + OFF_BEAT[kind]) };
+  });
+  return costs.reduce((best, one) => (one.cost < best.cost ? one : best));
+}
+
+/**
+ * Presses as landings. Who presses steadily late is late by the same each time: that is found from all presses
+ * together, and taken off.
+ * @param late seconds by which presses on this device come late, as far as that was measured
+ * @returns landings in order, one a place; of two presses on one place the later counts
+ * @example landPresses(map, presses, 0)[3].moved // -62: the press was late by as much
+ */
+export function landPresses(map: BeatMap, presses: Press[], late: Seconds = 0): HeardLanding[] {
+  let own = late;
+  if (presses.length >= FEWEST_PRESSES) {
+    let least = Infinity;
+    for (let tried = EARLIEST_PRESS; tried <= LATEST_PRESS; tried += PRESS_STEP) {
+      const cost = presses.reduce(
+        (sum, { seconds }) => sum + placeOf(map, seconds - tried).cost,
+        ((tried - late) / UNUSUAL) ** 2,
+      );
+      if (cost < least) [least, own] = [cost, tried];
+    }
+  }
+  const landed = new Map<Ticks, HeardLanding>();
+  for (const { seconds, symbol } of presses) {
+    const { tick } = placeOf(map, seconds - own);
+    const moved = Math.round((secondsOf(map, tick) - seconds) * 1000);
+    landed.set(tick, { tick, moved, symbol });
+  }
+  return [...landed.values()].sort((a, b) => a.tick - b.tick);
+}
+
+/**
+ * Landings on an odd sixteenth whose neighbours lie on beats: a push, or a press that slipped.
+ * @example oddLandings(map, landings).length // 1
+ */
+export function oddLandings({ meter }: BeatMap, landings: HeardLanding[]): HeardLanding[] {
+  const beat = beatTicks(meter);
+  const onBeat = (one: HeardLanding | undefined) => one === undefined || one.tick % beat === 0;
+  return landings.filter(
+    ({ tick }, at) =>
+      tick % EIGHTH !== 0 &&
+      landings.length > 1 &&
+      onBeat(landings[at - 1]) &&
+      onBeat(landings[at + 1]),
+  );
+}
+
+/** Landings with some of them put on the beat that is nearest; a place that is taken already stays as it is. */
+export function onBeats(
+  map: BeatMap,
+  landings: HeardLanding[],
+  odd: HeardLanding[],
+): HeardLanding[] {
+  const beat = beatTicks(map.meter);
+  const taken = new Set(landings.map(({ tick }) => tick));
+  return landings
+    .map((one) => {
+      const tick = Math.round(one.tick / beat) * beat;
+      if (!odd.some((other) => other.tick === one.tick) || taken.has(tick)) return one;
+      const by = (secondsOf(map, tick) - secondsOf(map, one.tick)) * 1000;
+      return { ...one, tick, moved: Math.round(one.moved + by) };
+    })
+    .sort((a, b) => a.tick - b.tick);
 }
 
 /**
@@ -29,11 +131,12 @@ export function landOn(
  */
 export function placeWords({ meter }: Pick<BeatMap, 'meter'>, tick: Ticks): string {
   const bar = barTicks(meter);
-  const into = (tick % bar) / beatTicks(meter);
+  const into = modulo(tick, bar) / beatTicks(meter);
   const number = countNumber(meter, Math.floor(into));
   const part = into % 1;
   const after = part === 0.5 ? 'the & of ' : part < 0.5 ? 'the e of ' : 'the a of ';
-  return `bar ${Math.floor(tick / bar) + 1}, ${part === 0 ? '' : after}${number}`;
+  const place = tick < 0 ? 'before the first bar' : `bar ${Math.floor(tick / bar) + 1}`;
+  return `${place}, ${part === 0 ? '' : after}${number}`;
 }
 
 /** How early a change on this tick is of a strong beat, as a push: an eighth, a sixteenth, or not at all. */
@@ -84,7 +187,31 @@ export function sectionsOf(map: BeatMap, landings: HeardLanding[], name = ''): S
   return [{ name, lines }];
 }
 
-/** The line of text that the changes make. */
-export function lineOf(map: BeatMap, landings: HeardLanding[]): string {
-  return printProgression(sectionsOf(map, landings), map.meter);
+/**
+ * The line of text that the changes make.
+ * @param begins tick of the recording at which the song does: what landed before is not of it
+ */
+export function lineOf(map: BeatMap, landings: HeardLanding[], begins: Ticks = 0): string {
+  const own = landings.flatMap((one) => {
+    const tick = one.tick - begins;
+    return tick < 0 ? [] : [{ ...one, tick }];
+  });
+  return printProgression(sectionsOf(map, own), map.meter);
+}
+
+/**
+ * Landings on a map whose beats were counted anew: each stays at its second of the recording.
+ * @example carryLandings(landings, map, doublePulses(map))[1].tick // twice as far
+ */
+export function carryLandings(
+  landings: HeardLanding[],
+  before: BeatMap,
+  after: BeatMap,
+): HeardLanding[] {
+  const carried = new Map<Ticks, HeardLanding>();
+  for (const one of landings) {
+    const { tick } = landOn(after, secondsOf(before, one.tick));
+    if (!carried.has(tick)) carried.set(tick, { ...one, tick });
+  }
+  return [...carried.values()];
 }

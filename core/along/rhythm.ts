@@ -1,4 +1,5 @@
 import { median } from 'simple-statistics';
+import type { Ticks } from '../plain';
 import type { BeatMap, Division, Pattern, PatternBeat, Stroke } from '../schema';
 import { MISS, naturalDirections } from '../stroke';
 import { onsets, type Recording } from '../take';
@@ -27,21 +28,22 @@ const DIES_SOONER = 0.2;
 /**
  * The pattern that some bars of a recording play, one bar long: what is struck in most of them, on the grid of
  * sixteenths, or of eighths where no sixteenth is heard.
- * @param first bar of the map, from 0, and how many
+ * @param begins tick of the recording at which the first bar begins
+ * @param count bars
  * @param base gives the arm, the feel and the name
  * @returns null where too little is heard
  */
 export function rhythmOf(
   recording: Recording,
   map: BeatMap,
-  first: number,
+  begins: Ticks,
   count: number,
   base: Pattern,
 ): HeardRhythm | null {
   const bar = barTicks(map.meter);
   const beat = beatTicks(map.meter);
-  const from = Math.max(0, secondsOf(map, first * bar) - AROUND);
-  const to = secondsOf(map, (first + count) * bar) + AROUND;
+  const from = Math.max(0, secondsOf(map, begins) - AROUND);
+  const to = secondsOf(map, begins + count * bar) + AROUND;
   const { samples, sampleRate } = recording;
   const stretch = samples.slice(Math.floor(from * sampleRate), Math.ceil(to * sampleRate));
   const heard = onsets({ samples: stretch, sampleRate });
@@ -52,7 +54,7 @@ export function rhythmOf(
     rings: [] as number[],
   }));
   for (const { seconds, loudness, rings } of heard) {
-    const place = Math.round((tickOf(map, from + seconds) - first * bar) / (beat / fine));
+    const place = Math.round((tickOf(map, from + seconds) - begins) / (beat / fine));
     const at = Math.floor(place / slots.length);
     if (at < 0 || at >= count || place < 0) continue;
     const slot = slots[place % slots.length]!;

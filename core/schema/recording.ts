@@ -1,4 +1,4 @@
-import { CHORD_LETTERS } from './limits';
+import { CHORD_LETTERS, MOST_BARS_PLAYED } from './limits';
 import { listOf } from './listOf';
 import { meterSchema } from './meter';
 import { chordTextSchema } from './song';
@@ -42,18 +42,40 @@ export const beatMapSchema = z
   });
 export type BeatMap = z.infer<typeof beatMapSchema>;
 
-/** A chord change that was heard: its tick from the first bar line, how far the press was moved, and its name. */
+/** Ticks of the longest recording. */
+const MOST_TICKS = MOST_MAPPED_BEATS * 2000;
+
+/** A chord change that was heard: its tick from the first bar line, before it where there is a pick-up, how far the press was moved, and its name. */
 export const heardLandingSchema = z.strictObject({
-  tick: z.int().min(0),
+  tick: z.int().min(-MOST_TICKS).max(MOST_TICKS),
   moved: millisecondsSchema,
   symbol: chordTextSchema.nullable(),
 });
 export type HeardLanding = z.infer<typeof heardLandingSchema>;
 
+/** Places of a recording at which another part of the song begins. */
+export const MOST_LAID_PARTS = 200;
+
+/**
+ * From this pulse on the recording plays the song from that bar on, as it is played, from 0; or what is not of the
+ * song: an intro, a solo, talk.
+ */
+export const laidPartSchema = z.strictObject({
+  pulse: z.int().min(0).max(MOST_MAPPED_BEATS),
+  bar: z.int().min(0).max(MOST_BARS_PLAYED).nullable(),
+});
+export type LaidPart = z.infer<typeof laidPartSchema>;
+
 /** What is known of a recording, besides its sound. */
 export const recordingMapSchema = z.strictObject({
   map: beatMapSchema.nullable(),
   landings: listOf(heardLandingSchema, MOST_HEARD_LANDINGS),
+  /** How the song lies on it, in order; where it is left out the song begins with the first bar. */
+  layout: listOf(laidPartSchema, MOST_LAID_PARTS)
+    .refine((parts) => parts.every(({ pulse }, at) => at === 0 || pulse > parts[at - 1]!.pulse), {
+      message: 'parts come one after another',
+    })
+    .optional(),
 });
 export type RecordingMap = z.infer<typeof recordingMapSchema>;
 

@@ -1,11 +1,16 @@
 import {
-  type BeatMap,
   BEFORE_ALL,
+  clickLevel,
   cueClick,
   type CueState,
+  type Laid,
+  type LaidPiece,
   type Levels,
+  modulo,
   nextCues,
   type Playback,
+  pulsesPerBar,
+  pulseTicks,
   type Seconds,
   secondsOf,
   soundsOf,
@@ -18,7 +23,7 @@ import { Speaker } from './speaker';
 
 /** What is played along with a recording. */
 export interface AlongScore extends Playback {
-  map: BeatMap;
+  laid: Laid;
   levels: Levels;
 }
 
@@ -161,22 +166,50 @@ export class AlongEngine {
     if (this.offset === null || Math.abs(offset - this.offset) > JUMP) {
       this.quiet();
       this.offset = offset;
-      this.given = Math.max(0, Math.ceil(tickOf(score.map, media.currentTime)));
+      this.given = Math.ceil(tickOf(score.laid.map, media.currentTime));
     } else {
       // The place of the recording is told in steps: a slow mean of it is steadier than any one.
       this.offset += 0.1 * (offset - this.offset);
     }
-    const base = this.offset;
-    const until = Math.min(
-      score.performance.ticks,
-      Math.floor(tickOf(score.map, media.currentTime + AHEAD * rate)),
-    );
+    const until = Math.floor(tickOf(score.laid.map, media.currentTime + AHEAD * rate));
     if (until <= this.given) return;
-    const at = (tick: Ticks) =>
-      Math.max(context.currentTime, base + secondsOf(score.map, tick) / rate);
-    const { state, cues } = nextCues(this.cues, score, { from: this.given, to: until, at });
-    this.cues = state;
+    for (const piece of score.laid.pieces) {
+      const [from, to] = [Math.max(this.given, piece.from), Math.min(until, piece.to)];
+      if (from < to) this.give(score, piece, from, to);
+    }
     this.given = until;
-    this.speaker.carry(cues);
+  }
+
+  /** Hands over what sounds in some ticks of the recording: the song where it is played, else the click alone. */
+  private give(score: AlongScore, { shift }: LaidPiece, from: Ticks, to: Ticks): void {
+    const { map } = score.laid;
+    const base = this.offset!;
+    const rate = this.media.playbackRate;
+    const now = this.context!.currentTime;
+    const at = (tick: Ticks) => Math.max(now, base + secondsOf(map, tick) / rate);
+    if (shift !== null) {
+      const last = score.performance.ticks;
+      const window = { from: Math.max(0, from + shift), to: Math.min(last, to + shift) };
+      if (window.from >= window.to) return;
+      const { state, cues } = nextCues(this.cues, score, {
+        ...window,
+        at: (tick) => at(tick - shift),
+      });
+      this.cues = state;
+      this.speaker.carry(cues);
+      return;
+    }
+    if (!score.click) return;
+    const ticks = pulseTicks(map.meter);
+    for (let pulse = Math.ceil(from / ticks); pulse * ticks < to; pulse += 1) {
+      const number = modulo(pulse, pulsesPerBar(map.meter));
+      const weight = number === 0 ? ('bar' as const) : ('beat' as const);
+      const beat = { tick: pulse * ticks, bar: -1, number, back: false, weight };
+      const level = clickLevel(score.click, beat, 0);
+      if (level === 0) continue;
+      const cued = cueClick(this.cues.rings, beat, at(beat.tick), level);
+      this.cues = { ...this.cues, rings: cued.rings };
+      this.speaker.carry(cued.cues);
+    }
   }
 }

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import {
   type BeatMap,
+  type LaidPart,
   METERS,
   movePulse,
   newSong,
@@ -24,6 +25,8 @@ const map: BeatMap = {
   set: [],
 };
 let answer: BeatMap | string = map;
+/** How the song is found to lie on it. */
+let laid: LaidPart[] | null = null;
 let opened: { samples: number; sampleRate: number }[] = [];
 
 vi.mock('../workers/along', () => ({
@@ -33,6 +36,7 @@ vi.mock('../workers/along', () => ({
     },
     map: async () => answer,
     again: async () => answer,
+    lay: async () => laid,
     chords: async (stretches: unknown[]) => stretches.map(() => [{ symbol: 'Am', sure: 0.7 }]),
   }),
 }));
@@ -64,6 +68,7 @@ beforeEach(async () => {
   answer = map;
   kept = [];
   opened = [];
+  laid = null;
   vi.spyOn(api, 'readSong').mockResolvedValue(stored);
   vi.spyOn(api, 'readRecording').mockResolvedValue(info({ map, landings: [] }));
   vi.spyOn(api, 'mapRecording').mockImplementation(async (_, known) => {
@@ -190,5 +195,40 @@ describe('what is done to it', () => {
     along.land(3, 0);
     await vi.waitFor(() => expect(along.trouble).toBe('The server cannot be reached.'));
     expect(along.landings).toHaveLength(1);
+  });
+
+  it('lays the song after its intro where the chords tell, and moves its bar lines', async () => {
+    const along = useAlongStore();
+    await along.enter();
+    laid = [
+      { pulse: 0, bar: null },
+      { pulse: 8, bar: 0 },
+    ];
+    await along.findBeats([1, 2, 3, 4], METERS['4/4']);
+    expect(along.bars.map(({ song }) => song).slice(0, 5)).toEqual([null, null, 1, 2, null]);
+    expect(kept.at(-1)!.layout).toEqual(laid);
+    along.setOneHere(9);
+    expect(along.layout[1]).toEqual({ pulse: 9, bar: 0 });
+    expect(along.map!.one).toBe(0);
+    // What was laid stays when the beats are found again.
+    laid = null;
+    await along.findBeats([1, 2, 3, 4], METERS['4/4']);
+    expect(along.layout[1]).toEqual({ pulse: 9, bar: 0 });
+    await along.findSong();
+    expect(along.trouble).toMatch(/may as well begin with the first bar/);
+    expect(along.layout).toHaveLength(2);
+  });
+
+  it('takes off what all presses are late, and asks once about those between the beats', async () => {
+    const along = useAlongStore();
+    await along.enter();
+    [1, 3, 5, 7.125, 9, 11].forEach((seconds) => along.land(seconds + 0.07, 0));
+    expect(along.landings.map(({ tick }) => tick)).toEqual([0, 3840, 7680, 11_760, 15_360, 19_200]);
+    expect(along.odd.map(({ tick }) => tick)).toEqual([11_760]);
+    along.leaveOdd();
+    expect(along.odd).toEqual([]);
+    along.land(13.195, 0);
+    along.oddToBeats();
+    expect(along.landings.map(({ tick }) => tick).slice(-2)).toEqual([19_200, 23_040]);
   });
 });

@@ -2,22 +2,35 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
   type Arrangement,
+  arrangement,
   barTicks,
   type BeatMap,
+  carryLandings,
+  carryLayout,
   type ChordGuess,
   type Difference,
   differences,
   guessKey,
   type HeardLanding,
-  landOn,
+  type LaidPart,
+  landPresses,
+  layOn,
   lineOf,
   LONGEST_RECORDING,
   mappedBars,
+  moveOne,
   type Meter,
   namedAsShapes,
+  playedBars,
+  pulseTicks,
+  oddLandings,
+  onBeats,
+  pressesOf,
   type RecordingInfo,
   type Seconds,
+  readFrom,
   secondsOf,
+  setOne,
   shapeShift,
   stretchesOn,
   SURE_ENOUGH,
@@ -41,7 +54,10 @@ const UNDO_STEPS = 50;
 interface Known {
   map: BeatMap | null;
   landings: HeardLanding[];
+  /** How the song lies on it; empty where the song begins with the first bar. */
+  layout: LaidPart[];
 }
+const NOTHING_KNOWN: Known = { map: null, landings: [], layout: [] };
 
 /** The recording beside the open song: its sound, its beats, its landings. */
 export const useAlongStore = defineStore('along', () => {
@@ -56,7 +72,7 @@ export const useAlongStore = defineStore('along', () => {
   /** Loudness over the recording, -1 to 1, and its length in seconds. */
   const peaks = shallowRef<Float32Array[]>([]);
   const duration = ref(0);
-  const known = shallowRef<Known>({ map: null, landings: [] });
+  const known = shallowRef<Known>(NOTHING_KNOWN);
   const past = shallowRef<Known[]>([]);
   const future = shallowRef<Known[]>([]);
   const guesses = shallowRef<Map<number, ChordGuess[]>>(new Map());
@@ -65,7 +81,7 @@ export const useAlongStore = defineStore('along', () => {
 
   function forget(): void {
     info.value = null;
-    know({ map: null, landings: [] });
+    know(NOTHING_KNOWN);
     peaks.value = [];
   }
   // What is known of one song is nothing of the next, not even until that is looked for.
@@ -102,13 +118,14 @@ export const useAlongStore = defineStore('along', () => {
 
   function take(found: RecordingInfo): void {
     info.value = found;
-    know({ map: found.map, landings: found.landings });
+    know({ map: found.map, landings: found.landings, layout: found.layout ?? [] });
   }
   function know(now: Known): void {
     known.value = now;
     past.value = [];
     future.value = [];
     guesses.value = new Map();
+    kept.value = new Set();
   }
 
   const said = (error: unknown) => (error instanceof Error ? error.message : String(error));
@@ -204,17 +221,65 @@ export const useAlongStore = defineStore('along', () => {
 
   const map = computed(() => known.value.map);
   const landings = computed(() => known.value.landings);
-  const bars = computed(() => (map.value ? mappedBars(map.value) : []));
+  const layout = computed(() => known.value.layout);
+  /** The bars of the song as they are played, and how they lie on the recording. */
+  const songBars = computed(() => (songs.song ? playedBars(songs.song) : []));
+  const laid = computed(() => (map.value ? layOn(map.value, layout.value, songBars.value) : null));
+  const bars = computed(() => (laid.value ? mappedBars(laid.value, songBars.value) : []));
   const unsure = computed(() => bars.value.filter(({ sure }) => sure < SURE_ENOUGH));
   const tempos = computed(() => {
     const now = map.value;
     if (!now) return null;
-    const all = bars.value.slice(0, -1).map((_, bar) => tempoAt(now, bar * barTicks(now.meter)));
+    const all = bars.value
+      .slice(0, -1)
+      .map(({ pulse }) => tempoAt(now, (pulse - now.one) * pulseTicks(now.meter)));
     return all.length > 0 ? { least: Math.min(...all), most: Math.max(...all) } : null;
   });
 
+  /** Another map: what was laid and what landed stays where it is in time. */
+  function withMap(next: BeatMap): Known {
+    const { map: before, landings: landed, layout: parts } = known.value;
+    if (!before) return { ...known.value, map: next };
+    const same = before.one === next.one && before.pulses.length === next.pulses.length;
+    return {
+      map: next,
+      landings: same ? landed : carryLandings(landed, before, next),
+      layout: carryLayout(parts, before, next),
+    };
+  }
   function setMap(next: BeatMap): void {
-    keep({ ...known.value, map: next });
+    keep(withMap(next));
+  }
+  function setLayout(next: LaidPart[]): void {
+    keep({ ...known.value, layout: next });
+  }
+  /** A bar begins on this pulse: where the song is laid on it the part that sounds there is moved. */
+  function setOneHere(pulse: number): void {
+    if (!map.value) return;
+    if (layout.value.length === 0) setMap(setOne(map.value, pulse));
+    else setLayout(moveOne(layout.value, pulse, bars.value));
+  }
+  /** Where the song lies in it, told by its chords; null where they do not tell. */
+  async function laidBySound(on: BeatMap): Promise<LaidPart[] | null> {
+    const { song } = songs;
+    if (!song || peaks.value.length === 0) return null;
+    const { bars: played, changes } = arrangement(song);
+    return alongWorker().lay(plain(on), plain({ bars: played, changes }), -shapeShift(song));
+  }
+  /** Looks for the song in the recording, and says so where it is not told. */
+  async function findSong(): Promise<void> {
+    if (!map.value) return;
+    busy.value = 'Looking for the song in it.';
+    trouble.value = null;
+    try {
+      const found = await laidBySound(map.value);
+      if (found) setLayout(found);
+      else trouble.value = 'By its chords the song may as well begin with the first bar.';
+    } catch (error) {
+      trouble.value = said(error);
+    } finally {
+      busy.value = null;
+    }
   }
 
   /** Finds the beats of the whole recording, or tracks them again through what was set and tapped. */
@@ -226,8 +291,13 @@ export const useAlongStore = defineStore('along', () => {
       const found = before
         ? await alongWorker().again(plain(before), plain(taps))
         : await alongWorker().map(plain(taps), plain(meter));
-      if (typeof found === 'string') trouble.value = found;
-      else setMap(found);
+      if (typeof found === 'string') {
+        trouble.value = found;
+        return;
+      }
+      const next = withMap(found);
+      const parts = next.layout.length > 0 ? next.layout : await laidBySound(found);
+      keep({ ...next, layout: parts ?? [] });
     } catch (error) {
       trouble.value = said(error);
     } finally {
@@ -235,13 +305,26 @@ export const useAlongStore = defineStore('along', () => {
     }
   }
 
-  /** A chord changes here, as it was pressed. */
+  /** A chord changes here, as it was pressed; what all presses are late is taken off all of them. */
   function land(seconds: Seconds, late: Seconds): void {
+    const now = map.value;
+    if (!now) return;
+    const presses = [...pressesOf(now, landings.value), { seconds, symbol: null }];
+    keep({ ...known.value, landings: landPresses(now, presses, late) });
+  }
+  /** Landings between the beats that nobody has been asked about yet. */
+  const kept = ref<ReadonlySet<Ticks>>(new Set());
+  const odd = computed(() =>
+    map.value
+      ? oddLandings(map.value, landings.value).filter(({ tick }) => !kept.value.has(tick))
+      : [],
+  );
+  function leaveOdd(): void {
+    kept.value = new Set([...kept.value, ...odd.value.map(({ tick }) => tick)]);
+  }
+  function oddToBeats(): void {
     if (!map.value) return;
-    const { tick, moved } = landOn(map.value, seconds, late);
-    const others = landings.value.filter((one) => one.tick !== tick);
-    const all = [...others, { tick, moved, symbol: null }].sort((a, b) => a.tick - b.tick);
-    keep({ ...known.value, landings: all });
+    keep({ ...known.value, landings: onBeats(map.value, landings.value, odd.value) });
   }
   function name(tick: Ticks, symbol: string | null): void {
     keep({
@@ -284,10 +367,10 @@ export const useAlongStore = defineStore('along', () => {
 
   /** Where the recording seems to have another chord than the song. */
   async function differing(arranged: Arrangement): Promise<Difference[]> {
-    if (!map.value || peaks.value.length === 0) return [];
-    const stretches = stretchesOn(map.value, arranged);
+    if (!laid.value || peaks.value.length === 0) return [];
+    const stretches = stretchesOn(laid.value, arranged);
     const found = await readings(
-      stretches.map(({ from, to }) => ({ from, to })),
+      stretches.map(readFrom),
       stretches.map(({ symbol }) => symbol),
     );
     return differences(stretches, found);
@@ -314,9 +397,14 @@ export const useAlongStore = defineStore('along', () => {
     }
   });
 
+  /** The tick of the recording at which the song was said to begin. */
+  const songBegins = computed(() => {
+    const first = layout.value.find(({ bar }) => bar !== null);
+    return map.value && first ? (first.pulse - map.value.one) * pulseTicks(map.value.meter) : 0;
+  });
   const line = computed(() =>
     map.value && landings.value.some(({ symbol }) => symbol !== null)
-      ? lineOf(map.value, landings.value)
+      ? lineOf(map.value, landings.value, songBegins.value)
       : null,
   );
 
@@ -343,9 +431,18 @@ export const useAlongStore = defineStore('along', () => {
     remove,
     undo,
     redo,
+    layout,
+    laid,
+    songBars,
     setMap,
+    setLayout,
+    setOneHere,
+    findSong,
     findBeats,
     land,
+    odd,
+    leaveOdd,
+    oddToBeats,
     name,
     nameSuggested,
     drop,

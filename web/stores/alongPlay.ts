@@ -1,7 +1,7 @@
 import { useEventListener, useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
-import { barTicks, itemAt, pulsesPerBar, secondsOf, tempoAt, tickOf } from '#core';
+import { itemAt, type MappedBar, pulsesPerBar, songTickAt, tempoAt, tickOf } from '#core';
 import { AlongEngine, stretchLead } from '../audio/alongEngine';
 import { useAlongStore } from './along';
 import { useMixerStore } from './mixer';
@@ -30,19 +30,24 @@ export const useAlongPlayStore = defineStore('along-play', () => {
   /** Semitones by which it sounds higher or lower than it was recorded. */
   const shift = ref(0);
   const level = ref(0.9);
-  /** Bars of the map that come again, from 1, while they do. */
+  /** Bars of the song that come again, from 1, while they do: where they sound last before where it is. */
   const looping = ref(false);
   const first = ref(1);
   const last = ref(4);
+  /** Where it was when the loop was asked for. */
+  const start = ref(0);
+  watch([looping, first, last], () => (start.value = media.currentTime));
   /** From second to second; null for all of it. */
   const loop = computed(() => {
-    const { map } = along;
-    if (!looping.value || !map) return null;
-    const each = barTicks(map.meter);
-    return {
-      from: Math.max(0, secondsOf(map, (first.value - 1) * each)),
-      to: secondsOf(map, Math.max(first.value, last.value) * each),
-    };
+    if (!looping.value || !along.map) return null;
+    const shown = (bar: MappedBar, number: number) => (bar.song ?? bar.number) === number;
+    const { bars } = along;
+    const begins = bars.filter((bar) => shown(bar, first.value));
+    const begin = begins.findLast((bar) => bar.seconds <= start.value) ?? begins[0] ?? bars[0];
+    if (!begin) return null;
+    const count = Math.max(0, last.value - first.value) + 1;
+    const end = bars[begin.number - 1 + count]?.seconds ?? along.map.pulses.at(-1)!;
+    return { from: begin.seconds, to: Math.max(end, begin.seconds + 0.1) };
   });
   const click = ref(false);
   const part = ref(false);
@@ -95,28 +100,30 @@ export const useAlongPlayStore = defineStore('along-play', () => {
   });
   useEventListener(media, 'seeked', () => (seconds.value = media.currentTime));
 
-  /** Where the recording is, on the bars of the song. */
-  const tick = computed(() => (along.map ? tickOf(along.map, seconds.value) : 0));
+  /** Where the song is that the recording plays; null where that is not the song. */
+  const tick = computed(() => (along.laid ? songTickAt(along.laid, seconds.value) : null));
   const bar = computed(() =>
-    along.map && tick.value >= 0 ? (itemAt(player.bars, tick.value) ?? null) : null,
+    tick.value === null ? null : (itemAt(player.bars, tick.value) ?? null),
   );
   /** The same as the stand view knows it of the song. */
   const heard = computed<Heard | null>(() => {
-    if (!along.map || !(playing.value || counting.value) || !bar.value) return null;
-    const tempo = tempoAt(along.map, tick.value) * speed.value;
-    return { tick: tick.value, countIn: counting.value, start: bar.value.tick, tempo };
+    const now = tick.value;
+    if (!along.map || now === null) return null;
+    if (!(playing.value || counting.value) || !bar.value) return null;
+    const tempo = tempoAt(along.map, tickOf(along.map, seconds.value)) * speed.value;
+    return { tick: now, countIn: counting.value, start: bar.value.tick, tempo };
   });
 
   /** The click, and what plays along, on the beats of the recording. */
   const score = computed(() => {
     const { performance, sung } = player;
-    if (!along.map || !performance || !sung || !(click.value || part.value)) return null;
+    if (!along.laid || !performance || !sung || !(click.value || part.value)) return null;
     return {
       performance: part.value ? performance : { ...performance, strikes: [], landings: [] },
       family: sung.instrument.family,
       click: click.value ? mixer.clickMode : null,
       groove: null,
-      map: along.map,
+      laid: along.laid,
       levels: { ...mixer.levels },
     };
   });

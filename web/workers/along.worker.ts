@@ -1,17 +1,23 @@
 import { expose } from 'comlink';
 import {
+  type Arrangement,
   type BeatMap,
   chromaOf,
+  chromasOf,
+  findSong,
   heardAlong,
   type HeardRhythm,
   type Key,
+  type LaidPart,
   mapBeats,
   type Meter,
+  oddsOfPulses,
   type Pattern,
   type Recording,
   rhythmOf,
   suggestChords,
   type TakeOnset,
+  type Ticks,
   trackAgain,
 } from '#core';
 
@@ -26,9 +32,16 @@ const along = {
     recording ? mapBeats(recording, taps, meter) : 'The recording is not read yet.',
   again: (map: BeatMap, taps: number[]): BeatMap | string =>
     recording ? trackAgain(recording, map, taps) : map,
-  /** What some bars play, as a pattern of one. */
-  rhythm: (map: BeatMap, first: number, count: number, base: Pattern): HeardRhythm | null =>
-    recording ? rhythmOf(recording, map, first, count, base) : null,
+  /** How the song lies on it, told by its chords; null where they do not tell. */
+  lay: (
+    map: BeatMap,
+    song: Pick<Arrangement, 'bars' | 'changes'>,
+    semitones: number,
+  ): LaidPart[] | null =>
+    recording ? findSong(map, oddsOfPulses(chromasOf(recording, map)), song, semitones) : null,
+  /** What some bars play, as a pattern of one; from a tick of the recording on. */
+  rhythm: (map: BeatMap, begins: Ticks, count: number, base: Pattern): HeardRhythm | null =>
+    recording ? rhythmOf(recording, map, begins, count, base) : null,
   /** Strokes that a microphone heard while the recording played. */
   heard: (recorded: Recording, from: number, speed: number): TakeOnset[] =>
     heardAlong(recorded, from, speed),

@@ -6,27 +6,26 @@ import { useAlongStore } from '../../stores/along';
 import { usePlayerStore } from '../../stores/player';
 
 /** The recording against the bars that the song has: where each part lies, and what differs in it. */
-const emit = defineEmits<{ seek: [tick: number] }>();
+const emit = defineEmits<{ seek: [seconds: number] }>();
 const along = useAlongStore();
 const player = usePlayerStore();
 
 const passages = computed(() =>
-  along.map && player.arranged && player.changes.length > 0
-    ? passagesOn(along.map, player.arranged)
+  along.laid && player.arranged && player.changes.length > 0
+    ? passagesOn(along.laid, player.arranged)
     : [],
 );
 const found = shallowRef<Difference[] | null>(null);
 const busy = ref(false);
-watch([() => along.map, () => player.arranged], () => (found.value = null));
+watch([() => along.laid, () => player.arranged], () => (found.value = null));
 async function compare(): Promise<void> {
   if (!player.arranged) return;
   busy.value = true;
   found.value = await along.differences(player.arranged);
   busy.value = false;
 }
-const tickOfBar = (bar: number) => player.bars[bar - 1]?.tick ?? 0;
 const short = computed(() => {
-  const last = passages.value.at(-1)?.last ?? 0;
+  const last = Math.max(0, ...passages.value.map((one) => one.last));
   return last < player.bars.length ? player.bars.length - last : 0;
 });
 </script>
@@ -35,8 +34,8 @@ const short = computed(() => {
   <section v-if="passages.length > 0" aria-label="Against the song">
     <h2 class="sub">Against the song</h2>
     <ul aria-label="Parts of the song in the recording">
-      <li v-for="one in passages" :key="one.first">
-        <button type="button" @click="emit('seek', tickOfBar(one.first))">
+      <li v-for="one in passages" :key="one.from">
+        <button type="button" @click="emit('seek', one.from)">
           {{ one.section || 'The song' }}{{ one.time > 1 ? `, time ${one.time}` : '' }}
         </button>
         <span class="quiet">
@@ -55,8 +54,8 @@ const short = computed(() => {
     <template v-if="found">
       <p v-if="found.length === 0" role="status">Nothing that can be heard with certainty.</p>
       <ul v-else aria-label="What differs">
-        <li v-for="one in found" :key="one.tick">
-          <button type="button" @click="emit('seek', one.tick)">{{ one.says }}</button>
+        <li v-for="one in found" :key="one.from">
+          <button type="button" @click="emit('seek', one.from)">{{ one.says }}</button>
         </li>
       </ul>
       <p class="quiet">Heard by ear from a mix of sounds: a hint where to listen, no more.</p>

@@ -6,7 +6,17 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { storeToRefs } from 'pinia';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
-import { clock, movePulse, nearestBar, plural, secondsOf } from '#core';
+import {
+  beginSong,
+  clock,
+  movePulse,
+  nearestBar,
+  nearestPulse,
+  ordinal,
+  plural,
+  secondsOf,
+  songSecondsAt,
+} from '#core';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { isControl, usePageKeys, useTapKeys } from '../../frame/keys';
@@ -72,6 +82,16 @@ function nudge(by: number): void {
   const nearest = nearestBar(along.bars, seconds.value);
   if (nearest) along.setMap(movePulse(map, nearest.pulse, nearest.seconds + by));
 }
+/** The song begins on the beat that is nearest. */
+function beginHere(): void {
+  const { map } = along;
+  if (!map) return;
+  const pulse = nearestPulse(
+    map.pulses,
+    play.heardNow() - late.value * speed.value * Number(playing.value),
+  );
+  along.setLayout(beginSong(along.layout, pulse, along.songBars));
+}
 // Before the stage bar hears them: here the space bar plays the recording, and not the song.
 useTapKeys(
   () => along.info !== null,
@@ -92,6 +112,10 @@ usePageKeys(({ key }) => {
       if (!along.map) return false;
       along.land(play.heardNow(), late.value * speed.value);
       return true;
+    case 's':
+      if (!along.map) return false;
+      beginHere();
+      return true;
     case '[':
       nudge(-NUDGE);
       return true;
@@ -102,19 +126,34 @@ usePageKeys(({ key }) => {
   return false;
 });
 
+/** Bars that a loop may name: those of the song where it lies on the recording, else those of the recording. */
+const mostBars = computed(() => Math.max(1, ...along.bars.map((one) => one.song ?? one.number)));
 const { strings, drawn } = useBarDrawing();
 const pathBox = useTemplateRef<HTMLElement>('pathBox');
 const { width: pathWidth } = useElementSize(pathBox);
 const shown = computed(() => (bar.value ? drawn(bar.value) : null));
 const nextChord = computed(() => {
-  const change = player.changes.find((one) => one.tick > tick.value);
-  if (!change || !along.map) return null;
-  const wait = Math.max(0, secondsOf(along.map, change.tick) - seconds.value) / speed.value;
-  return { symbol: change.symbol, wait };
+  const { laid } = along;
+  if (!laid) return null;
+  const now = tick.value;
+  // Before the song begins, and where it rests, its next part is what comes.
+  const comes = laid.pieces.find(
+    ({ from, shift }) => shift !== null && secondsOf(laid.map, from) > seconds.value,
+  );
+  const after = now ?? (comes ? comes.from + comes.shift! - 1 : Infinity);
+  const change = player.changes.find((one) => one.tick > after);
+  if (!change) return null;
+  const at = songSecondsAt(
+    laid,
+    change.tick,
+    comes && now === null ? Infinity : seconds.value + 60,
+  );
+  return { symbol: change.symbol, wait: Math.max(0, at - seconds.value) / speed.value };
 });
-const chordNow = computed(
-  () => player.changes.findLast((one) => one.tick <= tick.value)?.symbol ?? '–',
-);
+const chordNow = computed(() => {
+  const now = tick.value;
+  return now === null ? '–' : (player.changes.findLast((one) => one.tick <= now)?.symbol ?? '–');
+});
 
 const chords = computed(() => {
   const { map } = along;
@@ -149,8 +188,11 @@ const sentence = computed(() => {
   if (!along.map) return 'Tap a few bars: the rest of the beats is found.';
   const named = along.landings.filter(({ symbol }) => symbol !== null).length;
   const heard = named > 0 ? ` ${plural(named, 'landing')} named.` : '';
+  const intro = along.bars.findIndex(({ song }) => song !== null);
+  const begins =
+    along.layout.length > 0 && intro > 0 ? ` The song begins in the ${ordinal(intro + 1)}.` : '';
   const where = bar.value ? ` Bar ${bar.value.index + 1}: ${chordNow.value}.` : '';
-  return `${plural(along.bars.length, 'bar')} found in it.${heard}${where}`;
+  return `${plural(along.bars.length, 'bar')} found in it.${begins}${heard}${where}`;
 });
 </script>
 
@@ -184,6 +226,7 @@ const sentence = computed(() => {
         :peaks="along.peaks"
         :duration="along.duration"
         :bars="along.bars"
+        :laid="along.layout.length > 0"
         :chords="chords"
         @move="move"
       />
@@ -211,7 +254,7 @@ const sentence = computed(() => {
             input-id="along-first"
             class="tiny"
             :min="1"
-            :max="along.bars.length"
+            :max="mostBars"
             :allow-empty="false"
           />
           <label for="along-last">to</label>
@@ -220,7 +263,7 @@ const sentence = computed(() => {
             input-id="along-last"
             class="tiny"
             :min="1"
-            :max="along.bars.length"
+            :max="mostBars"
             :allow-empty="false"
           />
         </template>
@@ -269,13 +312,13 @@ const sentence = computed(() => {
             :strings="strings"
             :flags="shown.flags"
             :counts="shown.counts"
-            :heard="bar ? tick - bar.tick : null"
+            :heard="bar && tick !== null ? tick - bar.tick : null"
             :flipped="view.bassAtBottom"
             :caption="`bar ${(bar?.index ?? 0) + 1}`"
             size="middle"
             :width="Math.min(760, pathWidth)"
           />
-          <p v-else class="quiet">Here the song has no bar.</p>
+          <p v-else class="quiet">This is not the song.</p>
         </div>
       </template>
     </template>
@@ -287,11 +330,9 @@ const sentence = computed(() => {
           :seconds="seconds"
           @clear="taps = []"
           @seek="seek"
+          @begin="beginHere"
         />
-        <ChordsPanel
-          v-else-if="panel === 'chords'"
-          @seek="(at) => along.map && seek(secondsOf(along.map, at))"
-        />
+        <ChordsPanel v-else-if="panel === 'chords'" @seek="seek" />
         <RhythmPanel v-else-if="panel === 'rhythm'" :first="first" :last="last" />
         <TakePanel v-else-if="panel === 'take'" :late="late" />
         <FilePanel v-else />

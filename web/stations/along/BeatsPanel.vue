@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { nearestPulse, doublePulses, halvePulses, meterName, plural, setOne } from '#core';
+import { nearestPulse, doublePulses, halvePulses, meterName, plural } from '#core';
+import LaidSong from './LaidSong.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
 
@@ -10,7 +11,7 @@ const props = defineProps<{
   taps: number[];
   seconds: number;
 }>();
-const emit = defineEmits<{ clear: []; seek: [seconds: number] }>();
+const emit = defineEmits<{ clear: []; seek: [seconds: number]; begin: [] }>();
 const along = useAlongStore();
 const songs = useSongStore();
 
@@ -72,7 +73,7 @@ async function find(): Promise<void> {
           size="small"
           severity="secondary"
           label="“One” is here"
-          @click="along.setMap(setOne(along.map, here))"
+          @click="along.setOneHere(here)"
         />
         <Button
           size="small"
@@ -91,6 +92,7 @@ async function find(): Promise<void> {
         A bar line can be dragged in the waveform, or moved with <kbd>[</kbd> and <kbd>]</kbd> by a
         hundredth of a second; the beats around it follow.
       </p>
+      <LaidSong :here="here" @seek="emit('seek', $event)" @begin="emit('begin')" />
     </template>
   </div>
 </template>

@@ -2,13 +2,13 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
-import { commands, parseChord, placeWords, plural } from '#core';
+import { commands, parseChord, placeWords, plural, secondsOf } from '#core';
 import AgainstSong from './AgainstSong.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
 
 /** Where the chords of the recording land, and what they may be; the line that they make. */
-const emit = defineEmits<{ seek: [tick: number] }>();
+const emit = defineEmits<{ seek: [seconds: number] }>();
 const along = useAlongStore();
 const songs = useSongStore();
 
@@ -17,6 +17,7 @@ const rows = computed(() => {
   if (!map) return [];
   return along.landings.map(({ tick, moved, symbol }) => ({
     tick,
+    seconds: secondsOf(map, tick),
     symbol,
     where: placeWords(map, tick),
     moved: Math.abs(moved) < 5 ? '' : `moved by ${moved} ms`,
@@ -51,9 +52,17 @@ const percent = (sure: number) => `${Math.round(sure * 100)} %`;
         :label="`Name ${plural(unnamed, 'landing')} as suggested`"
         @click="along.nameSuggested()"
       />
+      <div v-if="along.odd.length > 0" role="status" class="odd">
+        <p>
+          {{ plural(along.odd.length, 'landing lies', 'landings lie') }} between the beats:
+          {{ along.odd.map(({ tick }) => placeWords(along.map!, tick)).join('; ') }}.
+        </p>
+        <Button size="small" label="Put on the beat" @click="along.oddToBeats()" />
+        <Button size="small" severity="secondary" label="Meant so" @click="along.leaveOdd()" />
+      </div>
       <ul aria-label="Landings">
         <li v-for="row in rows" :key="row.tick">
-          <button type="button" class="where" @click="emit('seek', row.tick)">
+          <button type="button" class="where" @click="emit('seek', row.seconds)">
             {{ row.where }}
           </button>
           <span v-if="row.moved" class="quiet">{{ row.moved }}</span>
@@ -101,6 +110,17 @@ const percent = (sure: number) => `${Math.round(sure * 100)} %`;
   display: grid;
   gap: 0.7rem;
   align-content: start;
+}
+
+.odd {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.4rem;
+}
+
+.odd p {
+  flex-basis: 100%;
+  margin: 0;
 }
 
 ul {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, shallowRef } from 'vue';
-import { commands, type HeardRhythm, plural, say } from '#core';
+import { commands, type HeardRhythm, plural, pulseTicks, say } from '#core';
 import WristPath from '../../path/WristPath.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
@@ -18,12 +18,13 @@ const bars = computed(() => Math.max(1, props.last - props.first + 1));
 
 async function listen(): Promise<void> {
   const { map } = along;
+  const begin = along.bars.find((bar) => (bar.song ?? bar.number) === props.first);
   const { song } = songs;
-  if (!map || !song) return;
+  if (!map || !begin || !song) return;
   told.value = 'Listening.';
   const found = await alongWorker().rhythm(
     plain(map),
-    props.first - 1,
+    (begin.pulse - map.one) * pulseTicks(map.meter),
     bars.value,
     plain(song.pattern),
   );

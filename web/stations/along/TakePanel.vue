@@ -63,14 +63,14 @@ async function begin(how: 'taps' | 'microphone'): Promise<void> {
 }
 
 async function end(): Promise<void> {
-  const { map } = along;
+  const { laid } = along;
   const { song } = songs;
   const how = way.value;
   way.value = null;
   play.pause();
   const open = capture.value;
   capture.value = null;
-  if (!map || !song || !how) return;
+  if (!laid || !song || !how) return;
   const heard = open
     ? await alongWorker().heard(await open.close(), origin, play.speed)
     : taps.value;
@@ -78,7 +78,7 @@ async function end(): Promise<void> {
     told.value = 'Nothing was heard, so there is nothing to judge.';
     return;
   }
-  await takes.fromOnsets(takeOnMap(map, plain(heard), song), how);
+  await takes.fromOnsets(takeOnMap(laid, plain(heard), song), how);
 }
 /** A recording that is paused, or comes to its end, ends the take. */
 watch(

@@ -11,6 +11,8 @@ const props = defineProps<{
   peaks: Float32Array[];
   duration: number;
   bars: MappedBar[];
+  /** Bars are named by those of the song: what is not the song has a dot. */
+  laid: boolean;
   /** Places of chords, with their names. */
   chords: { seconds: number; symbol: string }[];
 }>();
@@ -28,10 +30,10 @@ const colour = (name: string) =>
 function draw(): void {
   if (!regions) return;
   regions.clearRegions();
-  for (const { number, pulse, seconds, sure, set } of props.bars) {
+  for (const { number, song, pulse, seconds, sure, set } of props.bars) {
     const mark = document.createElement('span');
     mark.className = `bar-mark${sure < UNSURE ? ' unsure' : ''}${set ? ' set' : ''}`;
-    mark.textContent = String(number);
+    mark.textContent = props.laid ? String(song ?? '·') : String(number);
     const region = regions.addRegion({
       start: seconds,
       content: mark,

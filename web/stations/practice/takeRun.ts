@@ -5,14 +5,14 @@ import {
   backingOf,
   previewBars,
   type Seconds,
-  secondsOf,
   secondsPerTick,
   RAKE_SECONDS,
   strokesOfNotes,
   type StruckNote,
+  songSecondsAt,
+  songTempo,
   takeOnMap,
   type TakeOnset,
-  tempoBetween,
   writtenTick,
 } from '#core';
 import { Capture, decode, whyNot } from '../../audio/capture';
@@ -143,15 +143,16 @@ export function useTakeRun() {
   let place = { seconds: 0, origin: 0 };
   let putBack = () => {};
   async function playToRecording(from: number, to: number): Promise<void> {
-    const { map } = along;
+    const { laid } = along;
     const [first, last] = [player.bars[from - 1], player.bars[to - 1]];
-    if (!map || !first || !last) return;
+    if (!laid || !first || !last) return;
     const end = last.tick + last.ticks;
-    const speed = practice.tempo / tempoBetween(map, first.tick, end);
+    const begins = songSecondsAt(laid, first.tick);
+    const speed = practice.tempo / songTempo(laid, first.tick, end);
     putBack = recording.forTake(
       Math.round(100 * Math.min(FASTEST, Math.max(SLOWEST, speed))) / 100,
     );
-    recording.seek(Math.max(0, secondsOf(map, first.tick)));
+    recording.seek(Math.max(0, begins));
     place = { seconds: recording.media.currentTime, origin: 0 };
     player.follow({ tick: -first.ticks, countIn: true, start: 0 });
     place.origin = await recording.playSince(began);
@@ -159,8 +160,10 @@ export function useTakeRun() {
       () => [recording.tick, recording.playing, running.value] as const,
       ([tick, plays, runs]) => {
         if (!runs) return heard();
-        if (plays && tick < end) {
-          player.follow({ tick: Math.max(0, tick - first.tick), countIn: false });
+        // Before the song begins the hand waits; where it leaves the song the take ends.
+        const before = recording.seconds < begins;
+        if (plays && (before || (tick !== null && tick < end))) {
+          player.follow({ tick: Math.max(0, (tick ?? 0) - first.tick), countIn: false });
           return;
         }
         heard();
@@ -172,7 +175,7 @@ export function useTakeRun() {
   /** Strokes in seconds of the recording, as the take's own tempo has them. */
   const onTheMap = (heard: TakeOnset[]) =>
     takeOnMap(
-      along.map!,
+      along.laid!,
       plain(heard.filter(({ seconds }) => seconds > place.seconds - EARLY)),
       player.sung!,
     );
