@@ -1,9 +1,11 @@
-import type { Shape } from '../schema';
+import type { LegatoHow, Shape } from '../schema';
 
 /** A note of a line on the neck, strings from the thumb on. */
 export interface LineNote {
   string: number;
   fret: number;
+  /** Sounded by the fretting hand, from the note before on its string. */
+  how?: LegatoHow | undefined;
   /** The finger that the player says. */
   held?: number | undefined;
 }
@@ -15,28 +17,46 @@ export interface NoteFinger {
   lifts: number[];
 }
 
-/** A finger of the chord that leaves, a finger out of its place by a fret, one that jumps from string to string. */
+/** A finger of the chord that leaves. */
 const LIFTED = 3;
-const OUT_OF_PLACE = 1.2;
+/** A finger a fret above where it lies by nature; and below, where fingers crowd. */
+const STRETCHED = 1.2;
+const CROWDED = 0.6;
+/** The hand goes along the neck: once, for each fret, and over an open string, when it is free. */
+const SHIFTED = 1;
+const EACH_FRET = 0.3;
+const SHIFTED_OPEN = 0.4;
+/** A finger that jumps from string to string, rolls over to the next, or goes along its string. */
 const JUMPED = 1.5;
+const ROLLED = 0.6;
+const ALONG = 2;
 const CROSSED = 4;
+/** What no hand does: a hammer with the finger that is there, a slide from one finger to another. */
+const IMPOSSIBLE = 50;
 
 const FINGERS = [1, 2, 3, 4];
 
-/** Where the index finger lies by nature: the lowest fret that the shape holds, or that of the note. */
-function positionOf(shape: Shape | null, { fret }: LineNote): number {
+/** Where the index finger lies by nature: the lowest fret that the shape holds; null where it holds none. */
+function positionOf(shape: Shape | null): number | null {
   const held = (shape?.frets ?? []).filter((one): one is number => one !== null && one > 0);
-  return held.length > 0 ? Math.min(...held) : Math.max(1, fret - 1);
+  return held.length > 0 ? Math.min(...held) : null;
 }
 
-/** What a finger costs for one note, and which fingers of the shape it takes away. */
+/** What a finger costs for one note from a place of the hand, and which fingers of the shape it takes away. */
 function choose(
   note: LineNote,
   finger: number,
+  position: number,
   shape: Shape | null,
 ): { cost: number; lifts: number[] } {
-  const away = Math.abs(note.fret - (positionOf(shape, note) + finger - 1));
-  const busy = shape?.fingers.includes(finger) ?? false;
+  const over = note.fret - (position + finger - 1);
+  const reach = over > 0 ? over * over * STRETCHED : -over * CROWDED;
+  const held = [...new Set((shape?.fingers ?? []).filter((one) => one > 0))].sort();
+  // From elsewhere on the neck nothing of the chord can stay.
+  if (position !== (positionOf(shape) ?? position)) {
+    return { cost: reach + held.length * LIFTED, lifts: held };
+  }
+  const busy = held.includes(finger);
   const inWay = (shape?.fingers ?? []).filter((other, string) => {
     const fret = shape!.frets[string];
     if (other === 0 || fret === null || fret === undefined || other === finger) return false;
@@ -45,29 +65,60 @@ function choose(
     return other < finger ? fret > note.fret : fret < note.fret;
   });
   const lifts = [...new Set([...(busy ? [finger] : []), ...inWay])].sort();
-  return { cost: away * OUT_OF_PLACE + lifts.length * LIFTED, lifts };
+  return { cost: reach + lifts.length * LIFTED, lifts };
 }
 
-function step(before: { note: LineNote; finger: number }, note: LineNote, finger: number): number {
-  if (before.finger === 0 || finger === 0) return 0;
+/** A note under a finger, with the hand at a place of the neck. */
+interface Held {
+  note: LineNote;
+  finger: number;
+  /** The fret at which the index finger lies by nature. */
+  position: number;
+}
+
+/** What it costs to go from one note to the next. */
+function step(before: Held, now: Held, sameChord: boolean): number {
+  const { note, finger } = now;
   const way = note.fret - before.note.fret;
-  if (before.finger === finger) {
-    if (before.note.string === note.string) return Math.abs(way) * 0.4;
-    return way === 0 ? 0.6 : JUMPED;
+  const shift = Math.abs(now.position - before.position);
+  const open = before.finger === 0 || finger === 0;
+  if (note.how !== undefined && !open && before.note.string === note.string) {
+    if (note.how === 'slide') {
+      // The hand goes along with the finger that slides.
+      const along = now.position - before.position === way ? 0 : shift + Math.abs(way);
+      return finger === before.finger ? along * EACH_FRET : IMPOSSIBLE;
+    }
+    const other = note.how === 'hammer' ? finger > before.finger : finger < before.finger;
+    if (!other) return IMPOSSIBLE;
   }
-  return Math.sign(way) !== 0 && Math.sign(way) !== Math.sign(finger - before.finger) ? CROSSED : 0;
+  // With another chord the hand has gone there already.
+  const moved = shift === 0 || !sameChord ? 0 : (open ? SHIFTED_OPEN : SHIFTED) + shift * EACH_FRET;
+  if (open) return moved;
+  if (before.finger === finger) {
+    if (before.note.string === note.string) return moved + (way === 0 ? 0 : ALONG);
+    return moved + (way === 0 ? ROLLED : JUMPED);
+  }
+  // Fingers lie on the frets in their order, wherever the hand is.
+  const turned = Math.sign(way) !== 0 && Math.sign(way) !== Math.sign(finger - before.finger);
+  return moved + (turned && shift === 0 ? CROSSED : 0);
+}
+
+/** Places at which the hand may be for a note, the index finger's fret. */
+function positionsFor({ fret }: LineNote, shape: Shape | null): number[] {
+  const near = FINGERS.map((finger) => Math.max(1, fret - finger + 1));
+  return [...new Set([...(shape ? [positionOf(shape) ?? 1] : []), ...near])];
 }
 
 /**
- * Fingers for a line of notes while as much of the chord as possible stays down: the shortest path over its
- * notes. An open string needs none, and a note of the shape keeps all.
+ * Fingers for a line of notes while as much of the chord as possible stays down: the cheapest way over its notes,
+ * with the finger and the place of the hand for each. An open string needs none, and a note of the shape keeps all;
+ * a hammer or a pull-off takes another finger than the note before, a slide the same.
  * @param shapes the shape under the hand at each note; null where there is none
  * @example lineFingers([{ string: 3, fret: 2 }], [{ frets: [null, 0, 2, 2, 2, 0], fingers: [0, 0, 1, 2, 3, 0] }])
  */
 export function lineFingers(notes: LineNote[], shapes: (Shape | null)[]): NoteFinger[] {
-  interface State {
+  interface State extends Held {
     cost: number;
-    finger: number;
     lifts: number[];
     from: State | null;
   }
@@ -76,26 +127,30 @@ export function lineFingers(notes: LineNote[], shapes: (Shape | null)[]): NoteFi
     const shape = shapes[index] ?? null;
     const inShape = shape?.frets[note.string] === note.fret;
     const own = shape?.fingers[note.string];
-    const open = note.fret === 0;
-    const options = open
-      ? [{ finger: 0, cost: 0, lifts: stoppedBy(shape, note.string) }]
-      : inShape && own
-        ? [{ finger: own, cost: 0, lifts: [] }]
-        : (note.held ? [note.held] : FINGERS).map((finger) => ({
-            finger,
-            ...choose(note, finger, shape),
-          }));
-    states = options.map(({ finger, cost, lifts }): State => {
-      const best = states.reduce<{ cost: number; from: State | null }>(
-        (least, state) => {
-          const all =
-            state.cost + step({ note: notes[index - 1]!, finger: state.finger }, note, finger);
-          return all < least.cost || least.from === null ? { cost: all, from: state } : least;
-        },
-        { cost: 0, from: null },
-      );
-      return { cost: best.cost + cost, finger, lifts, from: best.from };
-    });
+    const home = positionOf(shape);
+    const option = (finger: number, position: number) => {
+      if (finger === 0) return { cost: 0, lifts: stoppedBy(shape, note.string) };
+      if (inShape && own === finger && position === home) return { cost: 0, lifts: [] };
+      return choose(note, finger, position, shape);
+    };
+    const fingers = note.fret === 0 ? [0] : note.held ? [note.held] : FINGERS;
+    const places =
+      note.fret === 0
+        ? [...new Set([...(home === null ? [] : [home]), ...states.map((one) => one.position), 1])]
+        : positionsFor(note, shape);
+    const sameChord = index > 0 && shapes[index - 1] === shapes[index];
+    states = fingers.flatMap((finger) =>
+      places.map((position): State => {
+        const { cost, lifts } = option(finger, position);
+        const now: Held = { note, finger, position };
+        let [least, from] = [index === 0 ? 0 : Infinity, null as State | null];
+        for (const state of states) {
+          const all = state.cost + step(state, now, sameChord);
+          if (all < least) [least, from] = [all, state];
+        }
+        return { ...now, cost: least + cost, lifts, from };
+      }),
+    );
   });
   const path: NoteFinger[] = [];
   let at: State | null = states.sort((a, b) => a.cost - b.cost)[0] ?? null;

@@ -95,9 +95,16 @@ function onward(): void {
 const fingers = computed(() => {
   const notes = tune.value?.notes ?? [];
   if (notes.length === 0) return null;
-  const shapes = notes.map(({ at }) => chordAt(start.value + at)?.shape ?? null);
+  // A line alone leaves the hand free.
+  const free = meets.value === 'alone';
+  const shapes = notes.map(({ at }) => (free ? null : (chordAt(start.value + at)?.shape ?? null)));
   const path = lineFingers(
-    notes.map(({ string, fret, held }) => ({ string: strings.value - string, fret, held })),
+    notes.map(({ string, fret, how, held }) => ({
+      string: strings.value - string,
+      fret,
+      how,
+      held,
+    })),
     shapes,
   );
   return {
