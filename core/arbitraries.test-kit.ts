@@ -221,12 +221,27 @@ const tuneNote = optional(
   },
   ['at', 'string', 'fret'],
 ) as fc.Arbitrary<TuneNote>;
-const meets = fc.constantFrom('in place', 'without the bass', 'rake', 'alone');
+/** Notes in their order, some of them with another on the next string at the same time. */
+function withAtOnce(notes: TuneNote[], more: number): TuneNote[] {
+  return [...notes]
+    .sort((a, b) => a.at - b.at)
+    .flatMap((note, index) => {
+      const string = (note.string % 8) + 1;
+      return index >= more || note.how ? [note] : [note, { at: note.at, string, fret: note.fret }];
+    });
+}
+const meets = fc.constantFrom(
+  'in place',
+  'without the bass',
+  'from first to last',
+  'rake',
+  'alone',
+);
 const tune = optional(
   {
     notes: fc
       .uniqueArray(tuneNote, { selector: ({ at }) => at, minLength: 1, maxLength: 5 })
-      .map((notes) => [...notes].sort((a, b) => a.at - b.at)),
+      .chain((notes) => fc.nat({ max: 3 }).map((more) => withAtOnce(notes, more))),
     meets,
   },
   ['notes'],

@@ -349,6 +349,7 @@ export {
   type TextProblem,
   glanceOf,
   nearestPlace,
+  addNote,
   placeNote,
   readTune,
   takeNote,

@@ -4,7 +4,7 @@ import { commands, rhythmCommands } from '../edit';
 import { fills, fretChord, guessKey, INSTRUMENTS, lineFingers, lineWords, moveLine } from '../neck';
 import { newPattern } from '../pattern';
 import { said } from '../pattern/said.test-kit';
-import { type Song, tooMuch, type TuneMeets } from '../schema';
+import { type Song, tooMuch, type TuneMeets, tuneSchema } from '../schema';
 import { newSong, readTune, sayTune } from '../song';
 import { METERS } from '../time';
 import { tries } from '../properties.test-kit';
@@ -54,6 +54,36 @@ describe('a line of notes in words', () => {
     ]);
   });
 
+  it('has notes at once, each on its string, from the lowest string', () => {
+    expect(notesOf('1 s2f0+s5f3 & s3f0 2 (s4f2)+s1f0!')).toEqual([
+      { at: 0, string: 5, fret: 3 },
+      { at: 0, string: 2, fret: 0 },
+      { at: 480, string: 3, fret: 0 },
+      { at: 960, string: 4, fret: 2, accent: 'ghost' },
+      { at: 960, string: 1, fret: 0, accent: 'accent' },
+    ]);
+    const refused = (text: string) => {
+      const reading = readTune(text, four, 6);
+      return 'problem' in reading ? reading.problem.message : null;
+    };
+    expect(refused('1 s5f3+s5f2')).toBe('Notes at once need a string each.');
+    expect(refused('1 hammer s5f3+s2f1')).toMatch(/^Notes at once are struck/);
+    expect(refused('1 s5f3+boom')).toMatch(/is no note/);
+    const invalid = (notes: object[]) => tuneSchema.safeParse({ notes }).success;
+    expect(
+      invalid([
+        { at: 0, string: 5, fret: 3 },
+        { at: 0, string: 5, fret: 2 },
+      ]),
+    ).toBe(false);
+    expect(
+      invalid([
+        { at: 0, string: 5, fret: 3 },
+        { at: 0, string: 2, fret: 2, how: 'pull' },
+      ]),
+    ).toBe(false);
+  });
+
   it('names what it cannot read', () => {
     const said = (text: string) => {
       const reading = readTune(text, four, 4);
@@ -87,7 +117,14 @@ describe('a line of notes in words', () => {
     );
     fc.assert(
       fc.property(fc.uniqueArray(note, { selector: ({ at }) => at, maxLength: 12 }), (notes) => {
-        const line = notes.sort((a, b) => a.at - b.at);
+        const line = notes
+          .sort((a, b) => a.at - b.at)
+          // Every second note that is struck has another beside it.
+          .flatMap((one, index) =>
+            one.how || one.string === 1 || index % 2
+              ? [one]
+              : [one, { at: one.at, string: one.string - 1, fret: 5 }],
+          );
         expect(readTune(sayTune(line, four), four, 6)).toEqual({ notes: line });
       }),
       tries(100),
@@ -141,6 +178,35 @@ describe('line and pattern', () => {
   it('a bass stroke becomes a rake from the bass to the note', () => {
     const song = songOf('bass up, down up, bass up, down up', '1 s2f1', 'rake');
     expect(firstBar(song)[0]).toEqual([1, 'strum', 'down', 's5f3 s4f2 s3f0 s2f1']);
+  });
+
+  it('notes at once are one strike, however they meet the pattern', () => {
+    const bar = firstBar(songOf(words, '1 s5f3+s2f1 3 s4f2+s1f3'));
+    expect(bar[0]).toEqual([1, 'pick', 'down', 's5f3 s2f1']);
+    expect(bar[3]).toEqual([3, 'pick', 'down', 's4f2 s1f3']);
+    const strummed = firstBar(songOf(words, '2 s2f3+s1f3', 'without the bass'));
+    expect(strummed[1]).toEqual([2, 'strum', 'down', 's5f3 s4f2 s3f0 s2f3 s1f3']);
+    // A string that a ukulele has not is told, and the other note sounds.
+    const small = { ...songOf(words, '1 s5f3+s2f1'), instrument: INSTRUMENTS.ukulele };
+    const { strikes, silent } = arrange(small);
+    expect(strikes[0]!.notes.map(({ string }) => string)).toEqual([2]);
+    expect(silent.map(({ message }) => message)).toContain(
+      'This instrument has no string 5 for the line of notes.',
+    );
+  });
+
+  it('a walk rests the strum from its first note to its last', () => {
+    const strummed = 'down up, down up, down up, down up';
+    const bar = firstBar(songOf(strummed, '2 s5f0 3 s5f2', 'from first to last'));
+    expect(bar.map(([beat, kind]) => [beat, kind])).toEqual([
+      [1, 'strum'],
+      [1.5, 'strum'],
+      [2, 'pick'],
+      [3, 'pick'],
+      [3.5, 'strum'],
+      [4, 'strum'],
+      [4.5, 'strum'],
+    ]);
   });
 
   it('alone it is all that sounds, and the landing is its', () => {

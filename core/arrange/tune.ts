@@ -1,5 +1,5 @@
 import type { SecondsPerTick, Ticks } from '../plain';
-import type { Direction, Song, TuneMeets, TuneNote } from '../schema';
+import type { Accent, Direction, Song, TuneMeets, TuneNote } from '../schema';
 import type { FretOptions } from '../neck';
 import type { PlayedBar } from '../song';
 import { armPasses, patternTicks, type SoundingStroke } from '../stroke';
@@ -41,13 +41,34 @@ function armAt(row: RhythmPart[], tick: Ticks): Direction {
   return armPasses(part.pattern).findLast((pass) => pass.tick <= into)?.dir ?? 'down';
 }
 
-/** What a note is as a stroke. */
-function strokeOf(note: TuneNote, dir: Direction): SoundingStroke {
-  const { string, fret, how, grace, accent = 'normal', held = 1 } = note;
+/** Notes that sound at once, together; those of one time come one after another in a line. */
+function atOnce(notes: TuneNote[]): TuneNote[][] {
+  const groups: TuneNote[][] = [];
+  for (const note of notes) {
+    const last = groups.at(-1);
+    if (last?.[0]!.at === note.at) last.push(note);
+    else groups.push([note]);
+  }
+  return groups;
+}
+
+const ACCENTS = ['ghost', 'normal', 'accent', 'strong'] as const;
+
+/** How loud notes at once are: as the loudest of them. */
+function loudest(notes: TuneNote[]): Accent {
+  const most = Math.max(...notes.map(({ accent = 'normal' }) => ACCENTS.indexOf(accent)));
+  return ACCENTS[most]!;
+}
+
+/** What a note, or those at once, is as a stroke. */
+function strokeOf(notes: TuneNote[], dir: Direction): SoundingStroke {
+  const { string, fret, how, grace, held = 1 } = notes[0]!;
+  const accent = loudest(notes);
   const place = { string: `s${string}`, fret };
+  const places = notes.map((note) => ({ string: `s${note.string}`, fret: note.fret }));
   // A line brings its own fingers: the one that a pull-off needs is there.
   if (how) return { kind: 'legato', accent, steps: [{ how, strings: [{ ...place, held }] }] };
-  return { kind: 'pick', dir, accent, strings: [place], ...(grace && { grace }) };
+  return { kind: 'pick', dir, accent, strings: places, ...(grace && { grace }) };
 }
 
 const isBass = ({ kind, notes, chord }: Strike, frets: (number | null)[] | undefined) =>
@@ -94,30 +115,41 @@ export function withTune(
     const meets = meetsOf(song, bar);
     const end = bar.tick + bar.ticks;
     const landings = new Set<number>();
-    if (meets === 'alone') {
+    const { notes } = bar.content.rules!.tune!;
+    const start = bar.tick - bar.lead;
+    if (meets === 'alone' || meets === 'from first to last') {
+      const whole = meets === 'alone';
+      const from = whole ? bar.tick : start + notes[0]!.at;
+      const to = whole ? end : Math.min(end, start + notes.at(-1)!.at + 1);
       for (const [tick, { landing }] of all) {
-        if (tick < bar.tick || tick >= end) continue;
+        if (tick < from || tick >= to) continue;
         if (landing) landings.add(tick);
         all.delete(tick);
       }
     }
-    const { notes } = bar.content.rules!.tune!;
-    notes.forEach((note, index) => {
-      const tick = bar.tick - bar.lead + note.at;
+    atOnce(notes).forEach((together, index, groups) => {
+      const tick = start + together[0]!.at;
       if (tick < bar.tick || tick >= end) return;
-      if (note.string > strings) {
-        lose(tick, `This instrument has no string ${note.string} for the line of notes.`);
-        return;
+      const playable = together.filter((note) => note.string <= strings);
+      for (const { string } of together.slice(0, together.length - playable.length)) {
+        lose(tick, `This instrument has no string ${string} for the line of notes.`);
       }
+      const [note] = playable;
+      if (!note) return;
       const under = all.get(tick);
       const chord = chordAt(tick);
       const dir = armAt(rhythms[bar.index] ?? [], tick);
       const string = strings - note.string;
-      const next = notes[index + 1]?.at ?? note.at + end - tick;
-      const accent = note.accent ?? 'normal';
+      const next = groups[index + 1]?.[0]!.at ?? note.at + end - tick;
+      const accent = loudest(playable);
       const velocity = Math.min(1, VELOCITIES[accent] * NOTE_VELOCITY);
       const late = under?.late ?? lateAt(tick);
-      const sounded = { ...stringAt(options, string, note.fret), delay: 0, velocity };
+      const sounds = playable.map((one) => ({
+        ...stringAt(options, strings - one.string, one.fret),
+        delay: 0,
+        velocity,
+      }));
+      const sounded = sounds[0]!;
       const strike: Strike = {
         kind: note.how ? 'legato' : 'pick',
         dir,
@@ -137,11 +169,12 @@ export function withTune(
         flesh: under?.flesh ?? false,
         tap: null,
         velocity,
-        notes: note.how ? [] : [sounded],
+        notes: note.how ? [] : sounds,
         damps: [],
       };
       const rakes =
         meets === 'rake' &&
+        playable.length === 1 &&
         (under?.kind === 'strum' || under?.kind === 'bass') &&
         chord?.frets[string] === note.fret;
       if (rakes && !note.how) {
@@ -155,7 +188,11 @@ export function withTune(
       }
       const beside = meets === 'without the bass' && under && !isBass(under, chord?.frets);
       if (beside && !note.how) {
-        all.set(tick, { ...under, tune: true, notes: besides(under, sounded) });
+        const withNotes = sounds.reduce(
+          (now, one) => besides({ ...under, notes: now }, one),
+          under.notes,
+        );
+        all.set(tick, { ...under, tune: true, notes: withNotes });
         return;
       }
       if (rakes && !note.how) {
@@ -164,7 +201,7 @@ export function withTune(
         all.set(tick, rake);
         return;
       }
-      tell(strike, strokeOf(note, dir));
+      tell(strike, strokeOf(playable, dir));
       all.set(tick, strike);
     });
   }

@@ -69,6 +69,25 @@ describe('fingers of a line', () => {
     expect(fingers(up, null)).toEqual([1, 4, 1, 3, 1, 3, 1, 4]);
   });
 
+  it('holds notes at once with one hand: fingers in their order, or one of them flat', () => {
+    const [low, high] = lineFingers(
+      [
+        { string: 1, fret: 5 },
+        { string: 4, fret: 7, together: true },
+      ],
+      [null, null],
+    );
+    expect(high!.finger).toBeGreaterThan(low!.finger);
+    const flat = lineFingers(
+      [
+        { string: 4, fret: 5 },
+        { string: 5, fret: 5, together: true },
+      ],
+      [null, null],
+    );
+    expect(flat[0]!.finger).toBeLessThanOrEqual(flat[1]!.finger);
+  });
+
   it('gives every fretted note a finger that can sound it, whatever the line', () => {
     const note: fc.Arbitrary<LineNote> = fc.record({
       string: fc.nat({ max: 5 }),

@@ -6,6 +6,8 @@ export interface LineNote {
   fret: number;
   /** Sounded by the fretting hand, from the note before on its string. */
   how?: LegatoHow | undefined;
+  /** It sounds at once with the note before. */
+  together?: boolean | undefined;
   /** The finger that the player says. */
   held?: number | undefined;
 }
@@ -82,6 +84,12 @@ function step(before: Held, now: Held, sameChord: boolean): number {
   const way = note.fret - before.note.fret;
   const shift = Math.abs(now.position - before.position);
   const open = before.finger === 0 || finger === 0;
+  if (note.together && !open) {
+    // One hand holds both: fingers in their order, or one finger flat over both.
+    if (shift > 0) return IMPOSSIBLE;
+    if (finger === before.finger) return way === 0 ? ROLLED : IMPOSSIBLE;
+    return way !== 0 && Math.sign(way) !== Math.sign(finger - before.finger) ? IMPOSSIBLE : 0;
+  }
   if (note.how !== undefined && !open && before.note.string === note.string) {
     if (note.how === 'slide') {
       // The hand goes along with the finger that slides.

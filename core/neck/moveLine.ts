@@ -5,6 +5,8 @@ interface Placed {
   fret: number;
   /** Sounded by the fretting hand, and so on the string of the note before it. */
   how?: string | undefined;
+  /** Ticks from the bar line: notes at once lie on strings of their own. */
+  at?: number | undefined;
 }
 
 /** A hand reaches so many frets without moving. */
@@ -42,12 +44,13 @@ export function moveLine<T extends Placed>(
   return null;
 }
 
+interface State extends Placed {
+  cost: number;
+  from: State | null;
+}
+
 function placed(pitches: number[], notes: Placed[], { strings, frets }: Instrument) {
   const most = Math.min(frets, 24);
-  interface State extends Placed {
-    cost: number;
-    from: State | null;
-  }
   let states: State[] = [];
   for (const [index, pitch] of pitches.entries()) {
     const options = strings.flatMap((open, string) => {
@@ -59,9 +62,12 @@ function placed(pitches: number[], notes: Placed[], { strings, frets }: Instrume
     states = options.flatMap((option): State[] => {
       const own =
         option.fret * 0.05 + Math.abs(option.string - notes[index]!.string) * OTHER_STRING;
-      const from = notes[index]!.how
-        ? before.filter(({ string }) => string === option.string)
-        : before;
+      const { how, at } = notes[index]!;
+      const from = before.filter(
+        (state) =>
+          (!how || state.string === option.string) &&
+          !(at !== undefined && takenAt(state, notes, index).has(option.string)),
+      );
       if (before.length > 0 && from.length === 0) return [];
       const [best] = from
         .map((state) => ({ state, cost: state.cost + way(state, option) }))
@@ -74,6 +80,17 @@ function placed(pitches: number[], notes: Placed[], { strings, frets }: Instrume
   let at: State | null = states.sort((a, b) => a.cost - b.cost)[0] ?? null;
   for (; at; at = at.from) path.unshift({ string: at.string, fret: at.fret });
   return path;
+}
+
+/** The strings that notes at the time of this one have on the way to a state. */
+function takenAt(last: State, notes: Placed[], index: number): Set<number> {
+  const taken = new Set<number>();
+  let state: State | null = last;
+  for (let other = index - 1; state && notes[other]?.at === notes[index]!.at; other -= 1) {
+    taken.add(state.string);
+    state = state.from;
+  }
+  return taken;
 }
 
 function way(from: Placed, to: Placed): number {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { MOST_TUNE_NOTES, type TuneNote, tuneSchema } from '../schema';
 import { tries } from '../properties.test-kit';
 import { barTicks, METERS } from '../time';
-import { nearestPlace, placeNote, takeNote, TUNE_PARTS, tuneGrid } from '.';
+import { addNote, nearestPlace, placeNote, takeNote, TUNE_PARTS, tuneGrid } from '.';
 
 const note = (at: number, fret = 0): TuneNote => ({ at, string: 3, fret });
 
@@ -41,6 +41,26 @@ describe('notes written one by one', () => {
       ),
       tries(200),
     );
+  });
+
+  it('have no place where a pick-up is not played', () => {
+    expect(tuneGrid(METERS['4/4'], 2, 2880).map(({ at }) => at)).toEqual([2880, 3360]);
+    expect(nearestPlace(METERS['4/4'], 2, 100, 2880)).toBe(2880);
+  });
+
+  it('sound at once with those that are there, each on its string', () => {
+    const at = (string: number, fret: number, how?: 'hammer') => ({
+      at: 0,
+      string,
+      fret,
+      ...(how && { how }),
+    });
+    const two = addNote(addNote([], at(2, 1)), at(5, 3));
+    expect(two).toEqual([at(5, 3), at(2, 1)]);
+    expect(addNote(two, at(5, 2))).toEqual([at(5, 2), at(2, 1)]);
+    expect(addNote(two, at(5, 3))).toEqual([at(2, 1)]);
+    expect(addNote(two, at(1, 0, 'hammer'))).toEqual([at(5, 3), at(2, 1), at(1, 0)]);
+    expect(addNote([at(3, 2, 'hammer')], at(1, 0))).toEqual([at(1, 0)]);
   });
 
   it('take the place of what lies on their time, stay in order, and are no more than a bar holds', () => {

@@ -21,16 +21,21 @@ export type TunePart = (typeof TUNE_PARTS)[number];
 /**
  * The places of a bar on which notes are written.
  * @param parts of a beat
+ * @param lead ticks of the bar that a pick-up leaves out: nothing is played there
  * @returns ticks from the bar line, with the name of each
  * @example tuneGrid(METERS['3/4'], 2)[1] // { at: 480, name: 'the & of 1' }
  */
-export function tuneGrid(meter: Meter, parts: TunePart): { at: number; name: string }[] {
+export function tuneGrid(
+  meter: Meter,
+  parts: TunePart,
+  lead: Ticks = 0,
+): { at: number; name: string }[] {
   const divisions = Array.from({ length: meter.beats }, () => parts);
   const cell = beatTicks(meter) / parts;
   return Array.from({ length: meter.beats * parts }, (_, index) => ({
     at: Math.round(index * cell),
     name: placeName(divisions, meter, index),
-  }));
+  })).filter(({ at }) => at >= lead);
 }
 
 /**
@@ -38,10 +43,28 @@ export function tuneGrid(meter: Meter, parts: TunePart): { at: number; name: str
  * @param tick from the bar line
  * @example nearestPlace(METERS['4/4'], 2, 500) // 480
  */
-export function nearestPlace(meter: Meter, parts: TunePart, tick: Ticks): number {
+export function nearestPlace(meter: Meter, parts: TunePart, tick: Ticks, lead: Ticks = 0): number {
   const cell = beatTicks(meter) / parts;
+  const first = Math.ceil(lead / cell);
   const last = Math.round(barTicks(meter) / cell) - 1;
-  return Math.round(Math.max(0, Math.min(last, Math.round(tick / cell))) * cell);
+  return Math.round(Math.max(first, Math.min(last, Math.round(tick / cell))) * cell);
+}
+
+/**
+ * A line with a note put beside those on its time: they sound at once, each on its own string. A note that is there
+ * already is taken out; one of the fretting hand gives way, since notes at once are struck.
+ * @example addNote([{ at: 0, string: 5, fret: 3 }], { at: 0, string: 2, fret: 1 }).length // 2
+ */
+export function addNote(notes: TuneNote[], note: TuneNote): TuneNote[] {
+  const same = (one: TuneNote) => one.at === note.at && one.string === note.string;
+  const there = notes.find(same);
+  const others = notes.filter((one) => !same(one) && !(one.at === note.at && one.how));
+  if (there?.fret === note.fret) return notes.filter((one) => !same(one));
+  if (others.length >= MOST_TUNE_NOTES) return notes;
+  const { how, ...struck } = note;
+  const alone = !others.some(({ at }) => at === note.at);
+  const added = alone && how ? note : struck;
+  return [...others, added].sort((a, b) => a.at - b.at || b.string - a.string);
 }
 
 /**

@@ -7,7 +7,8 @@ import { barTicks, beatTicks } from '../time';
  *
  *   1 s3f0 & s3f2 2 hammer s3f4 3 pull s3f2 & slide s4f2! 4 (s4f0)
  *
- * A note is its string and fret, `s3f2`, and may say which finger holds it: `s3f2.1`. A number is a beat, `&`
+ * A note is its string and fret, `s3f2`, and may say which finger holds it: `s3f2.1`. Notes at once are set together by
+ * a plus, each on its own string: `s5f3+s2f1`. A number is a beat, `&`
  * half of it, `e` and `a` its second and last quarter, `trip` and `let` its thirds; where no count is said
  * before a note, it comes half a beat after the last. An ornament follows: `s3f2:<slide1`. `2@40` is 40 ticks after the second beat.
  */
@@ -20,6 +21,26 @@ export interface TuneProblem {
   from: number;
   to: number;
   message: string;
+}
+
+/** One note of a word, without its time; null where it is none. */
+function readNote(text: string): Omit<TuneNote, 'at'> | null {
+  const [place = '', ...ornaments] = text.replace(/\)$/, '').split(':');
+  const found = NOTE.exec(text.startsWith('(') ? `${place})` : place);
+  const grace = ornaments.length === 1 ? readGrace(ornaments[0]!) : null;
+  if (!found || (ornaments.length > 0 && !grace)) return null;
+  const closed = text.endsWith(')');
+  if (Boolean(found[1]) !== closed || Number(found[3]) > HIGHEST_FRET) return null;
+  const bangs = found[6]!.length;
+  const loud = bangs === 2 ? 'strong' : bangs === 1 ? 'accent' : undefined;
+  const accent = found[1] ? 'ghost' : loud;
+  return {
+    string: Number(found[2]),
+    fret: Number(found[3]),
+    ...(grace && { grace }),
+    ...(accent && { accent }),
+    ...(found[4] && { held: Number(found[4]) }),
+  };
 }
 
 /**
@@ -56,40 +77,28 @@ export function readTune(
     } else if (lower === 'hammer' || lower === 'pull' || lower === 'slide') {
       how = lower;
     } else {
-      const [place = '', ...ornaments] = lower.replace(/\)$/, '').split(':');
-      const found = NOTE.exec(lower.startsWith('(') ? `${place})` : place);
-      const grace = ornaments.length === 1 ? readGrace(ornaments[0]!) : null;
-      if (
-        !found ||
-        (ornaments.length > 0 && !grace) ||
-        Boolean(found[1]) !== Boolean(found[5]) ||
-        Number(found[3]) > HIGHEST_FRET
-      ) {
-        return fail(`“${word[0]}” is no note: say a string and a fret, as s3f2, or a count.`);
-      }
-      if (Number(found[2]) > strings) return fail(`There are ${strings} strings.`);
       if (!counted) at += beat / 2;
       const last = notes.at(-1);
       if (at >= whole) return fail('The bar is full.');
       if (last && at <= last.at) return fail('A note comes after the one before it.');
-      if (notes.length === MOST_TUNE_NOTES) return fail(`A bar holds ${MOST_TUNE_NOTES} notes.`);
-      const bangs = found[6]!.length;
-      const accent = found[1]
-        ? 'ghost'
-        : bangs === 2
-          ? 'strong'
-          : bangs === 1
-            ? 'accent'
-            : undefined;
-      notes.push({
-        at,
-        string: Number(found[2]),
-        fret: Number(found[3]),
-        ...(how && { how }),
-        ...(grace && { grace }),
-        ...(accent && { accent }),
-        ...(found[4] && { held: Number(found[4]) }),
-      });
+      const together = lower.split('+').map(readNote);
+      for (const note of together) {
+        if (!note) {
+          return fail(`“${word[0]}” is no note: say a string and a fret, as s3f2, or a count.`);
+        }
+        if (note.string > strings) return fail(`There are ${strings} strings.`);
+      }
+      const found = together.filter((note) => note !== null);
+      if (notes.length + found.length > MOST_TUNE_NOTES) {
+        return fail(`A bar holds ${MOST_TUNE_NOTES} notes.`);
+      }
+      if (found.length > 1 && how)
+        return fail('Notes at once are struck: a hammer, pull or slide comes alone.');
+      if (new Set(found.map(({ string }) => string)).size < found.length) {
+        return fail('Notes at once need a string each.');
+      }
+      found.sort((a, b) => b.string - a.string);
+      notes.push(...found.map((note) => ({ at, ...note, ...(how && { how }) })));
       how = undefined;
       counted = false;
       beatNow = Math.floor(at / beat);
@@ -110,7 +119,9 @@ export function sayTune(notes: TuneNote[], meter: Meter): string {
   const beat = beatTicks(meter);
   let beatNow = -1;
   return notes
-    .map(({ at, string, fret, how, grace, accent, held }) => {
+    .map((note, index) => {
+      const { at, how } = note;
+      if (notes[index - 1]?.at === at) return `+${sayNote(note)}`;
       const into = Math.floor(at / beat);
       const rest = at - into * beat;
       const part = Object.entries(PARTS).find(
@@ -122,11 +133,15 @@ export function sayTune(notes: TuneNote[], meter: Meter): string {
       else words.push(...(into === beatNow ? [part] : [String(into + 1), part]));
       beatNow = into;
       if (how) words.push(how);
-      const place = `s${string}f${fret}${held ? `.${held}` : ''}`;
-      const loud = accent === 'strong' ? '!!' : accent === 'accent' ? '!' : '';
-      const ornament = grace ? `:${sayGrace(grace)}` : '';
-      words.push(accent === 'ghost' ? `(${place}${ornament})` : place + loud + ornament);
-      return words.join(' ');
+      words.push(sayNote(note));
+      return (index > 0 ? ' ' : '') + words.join(' ');
     })
-    .join(' ');
+    .join('');
+}
+
+function sayNote({ string, fret, grace, accent, held }: TuneNote): string {
+  const place = `s${string}f${fret}${held ? `.${held}` : ''}`;
+  const loud = accent === 'strong' ? '!!' : accent === 'accent' ? '!' : '';
+  const ornament = grace ? `:${sayGrace(grace)}` : '';
+  return accent === 'ghost' ? `(${place}${ornament})` : place + loud + ornament;
 }

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
+import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import {
   countNumber,
   type LegatoHow,
   type Meter,
+  addNote,
   nearestPlace,
   placeNote,
   takeNote,
@@ -22,6 +24,8 @@ import { useViewStore } from '../../stores/view';
 const props = defineProps<{
   notes: TuneNote[];
   meter: Meter;
+  /** Ticks of the bar that a pick-up leaves out. */
+  lead: number;
   /** Open strings from the thumb on, as they are named. */
   strings: string[];
   frets: number;
@@ -49,20 +53,26 @@ const HOWS: { label: string; value: LegatoHow | 'struck' }[] = [
 ];
 
 const places = computed(() => {
-  const grid = tuneGrid(props.meter, parts.value);
+  const grid = tuneGrid(props.meter, parts.value, props.lead);
   // Notes that lie between the places of this grid are shown, and stay.
   const between = props.notes
+    .filter(({ at }, index) => props.notes[index - 1]?.at !== at)
     .filter(({ at }) => !grid.some((place) => place.at === at))
     .map(({ at }) => ({ at, name: `${at} ticks after the bar line` }));
   return [...grid, ...between]
     .sort((one, other) => one.at - other.at)
-    .map((place) => ({ ...place, note: props.notes.find(({ at }) => at === place.at) ?? null }));
+    .map((place) => ({ ...place, notes: props.notes.filter(({ at }) => at === place.at) }));
 });
-const cursor = ref(0);
+const cursor = ref(props.lead);
+/** Notes go beside those on their place, and the place stays. */
+const together = ref(false);
 const place = computed(
   () => places.value.find(({ at }) => at === cursor.value) ?? places.value[0]!,
 );
-watch(parts, () => (cursor.value = nearestPlace(props.meter, parts.value, cursor.value)));
+watch(
+  [parts, () => props.lead],
+  () => (cursor.value = nearestPlace(props.meter, parts.value, cursor.value, props.lead)),
+);
 
 const beatOf = (at: number) => {
   const grid = tuneGrid(props.meter, 1);
@@ -98,20 +108,27 @@ async function go(rowBy: number, columnBy: number): Promise<void> {
 
 function put(string: number, fret: number): void {
   const sounding = props.heard !== null;
-  const at = sounding ? nearestPlace(props.meter, parts.value, props.heard!) : cursor.value;
+  const at = sounding
+    ? nearestPlace(props.meter, parts.value, props.heard!, props.lead)
+    : place.value.at;
   const note: TuneNote = { at, string, fret, ...(how.value !== 'struck' && { how: how.value }) };
+  if (together.value) {
+    emit('write', addNote(props.notes, note));
+    cursor.value = at;
+    return;
+  }
   emit('write', placeNote(props.notes, note));
   const next = places.value.findIndex((one) => one.at === at) + 1;
   if (sounding) cursor.value = at;
   else if (next < places.value.length) cursor.value = places.value[next]!.at;
   else {
-    cursor.value = 0;
+    cursor.value = props.lead;
     emit('onward');
   }
 }
 function back(): void {
   const index = places.value.findIndex(({ at }) => at === cursor.value);
-  const before = places.value.slice(0, index).findLast(({ note }) => note);
+  const before = places.value.slice(0, index).findLast(({ notes }) => notes.length > 0);
   if (!before) return;
   emit('write', takeNote(props.notes, before.at));
   cursor.value = before.at;
@@ -138,6 +155,7 @@ function onKey(event: KeyboardEvent): void {
     <div class="row">
       <ChooseOne v-model="parts" :options="PARTS" aria-label="Notes fall on" />
       <ChooseBeside v-model="how" :options="HOWS" aria-label="How the note sounds" size="small" />
+      <label class="switch"><ToggleSwitch v-model="together" /> at once with the notes there</label>
     </div>
     <div class="places" role="group" aria-label="Places of the bar">
       <button
@@ -146,12 +164,12 @@ function onKey(event: KeyboardEvent): void {
         type="button"
         :class="{ now: one.at === place.at, beat: beatOf(one.at) !== '·' }"
         :aria-pressed="one.at === place.at"
-        :aria-label="`On ${one.name}: ${one.note ? sayNote(one.note) : 'no note'}`"
+        :aria-label="`On ${one.name}: ${one.notes.length > 0 ? one.notes.map(sayNote).join(' and ') : 'no note'}`"
         @click="cursor = one.at"
         @keydown.delete.prevent="emit('write', takeNote(notes, one.at))"
       >
         <small>{{ beatOf(one.at) }}</small>
-        <span>{{ one.note ? `s${one.note.string}f${one.note.fret}` : '' }}</span>
+        <span>{{ one.notes.map(({ string, fret }) => `s${string}f${fret}`).join(' ') }}</span>
       </button>
     </div>
     <div class="scroll">
@@ -170,7 +188,7 @@ function onKey(event: KeyboardEvent): void {
                 :tabindex="spot.row === at && spot.column === column ? 0 : -1"
                 :aria-label="`String ${row.number}, ${fret === 0 ? 'open' : `fret ${fret}`}`"
                 :class="{
-                  on: place.note?.string === row.number && place.note.fret === fret,
+                  on: place.notes.some((note) => note.string === row.number && note.fret === fret),
                   held: under?.[row.index] === fret,
                 }"
                 @focus="spot = { row: at, column }"

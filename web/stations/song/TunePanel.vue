@@ -99,7 +99,8 @@ const fingers = computed(() => {
   const free = meets.value === 'alone';
   const shapes = notes.map(({ at }) => (free ? null : (chordAt(start.value + at)?.shape ?? null)));
   const path = lineFingers(
-    notes.map(({ string, fret, how, held }) => ({
+    notes.map(({ at, string, fret, how, held }, index) => ({
+      together: notes[index - 1]?.at === at,
       string: strings.value - string,
       fret,
       how,
@@ -175,6 +176,7 @@ const share = computed(() => {
     <TuneNeck
       :notes="tune?.notes ?? []"
       :meter="bar.meter"
+      :lead="bar.lead"
       :strings="names"
       :frets="song.instrument.frets - song.capo"
       :chord-at="held"
@@ -212,7 +214,8 @@ const share = computed(() => {
     </p>
     <p v-else-if="!tune" id="tune-help" class="quiet">
       A tune, a fill, a riff: on the neck, or in words, a count, then string and fret. hammer, pull
-      or slide before a note lets the fretting hand sound it.
+      or slide before a note lets the fretting hand sound it; a plus sets notes together that sound
+      at once, as s5f3+s2f1.
     </p>
     <p v-if="fingers" class="quiet">
       {{ fingers.words }} Fingers in order: <strong>{{ fingers.each }}</strong>
