@@ -6,6 +6,7 @@ import { slots } from '../stroke';
 import { barBlock, barNote, barSignature, type Block } from './drawn';
 import type { EngravedBar, Engraver, Notation } from './engraving';
 import { type Item, line, moved, shortened, text, textWidth, wrapped } from './paper';
+import { chordsOver } from './names';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
 
 /** The bars as they are written, so that it can be played from: sections, lines, repeats, endings. */
@@ -60,15 +61,17 @@ export function barsOf(
   };
   const alike = new Map<BarPattern, Map<string, ReturnType<typeof barBlock>>>();
   /** A bar, drawn once with all that are played like it; its number is its own. */
-  const drawnBar = (bar: PlayedBar) => {
+  const drawnBar = (bar: PlayedBar, opens: boolean) => {
     const drawing = drawings[bar.index]!;
     const note = noteOf(arranged, bar);
-    const key = `${note}|${barSignature(arranged, bar)}`;
+    const over = chordsOver(arranged, bar, opens);
+    const key = `${note}|${JSON.stringify(over)}|${barSignature(arranged, bar)}`;
     const known = alike.get(drawing) ?? new Map<string, ReturnType<typeof barBlock>>();
     alike.set(drawing, known);
-    const block = known.get(key) ?? barBlock(arranged, bar, drawing, each, size, note, !withPath);
+    const block =
+      known.get(key) ?? barBlock(arranged, bar, drawing, each, size, note, over, !withPath);
     known.set(key, block);
-    const number = text(each - 2, block.foot + size * 0.65, String(bar.index + 1), size * 0.6, {
+    const number = text(each - 2, block.foot + size * 1.45, String(bar.index + 1), size * 0.7, {
       anchor: 'end',
       grey: SOFT,
     });
@@ -100,8 +103,10 @@ export function barsOf(
     if (rows.length === 0) return;
     blocks.push(heading(section.name || 'The song', room));
     for (const { some, written, verses, before, after } of rows) {
-      const drawn = some.map((bar) => drawnBar(bar));
-      const head = before ? size * 1.2 : 0;
+      const drawn = some.map((bar) => drawnBar(bar, bar.line === 0 && bar.bar === 0));
+      // Names that stand in more than one row have the room for it above.
+      const above = Math.max(0, ...drawn.map((one) => one.above));
+      const head = (before ? size * 1.2 : 0) + above;
       const items = drawn.flatMap(({ items: own }, index) =>
         own.map((item) => moved(item, index * each, head)),
       );

@@ -12,7 +12,8 @@ import type { Instrument, Pattern, Stroke } from '../schema';
 import { firstFrom, type PlayedBar } from '../song';
 import { isLoud, slots, sounds, strokeSign, strokeWord, divisions } from '../stroke';
 import { count, type CountVocabulary } from '../time';
-import { circle, type Item, line, placed, shape, shortened, text, textWidth } from './paper';
+import { type chordsOver, drawFoot, drawNames } from './names';
+import { circle, fitting, type Item, line, placed, shape, text, textWidth, wrapped } from './paper';
 
 /** What a sheet is made of, each piece with its height, at 0, 0. */
 export interface Block {
@@ -148,8 +149,8 @@ export function chordBlock(
     text(
       left + width / 2,
       size * 1.2,
-      shortened(held.symbol, width + size * 3, size * 1.3, 'bold'),
-      size * 1.3,
+      held.symbol,
+      fitting(held.symbol, width + size * 3, size * 1.3, 'bold'),
       {
         anchor: 'middle',
         weight: 'bold',
@@ -236,6 +237,16 @@ export function bassLine(
   };
 }
 
+/** The size at which numbers under a bar stay apart: the usual one, or as much smaller as the nearest two ask for. */
+function countSize(numbers: { x: number; words: string }[], usual: number): number {
+  const shares = numbers.slice(1).map(({ x, words }, index) => {
+    const before = numbers[index]!;
+    const wide = textWidth(words, usual, 'regular') + textWidth(before.words, usual, 'regular');
+    return (x - before.x) / (wide / 2 + 1);
+  });
+  return usual * Math.min(1, ...shares);
+}
+
 /** What is said under a bar: how its rhythm is split, a stop, a run. */
 export function barNote({ content }: PlayedBar, parts: Arrangement['rhythms'][number]): string {
   const notes: string[] = [];
@@ -253,9 +264,9 @@ export function barNote({ content }: PlayedBar, parts: Arrangement['rhythms'][nu
   return notes.join(', ');
 }
 
-/** What tells a bar's drawing from another's on the same pattern: its strikes, its landings, its length. */
+/** What tells a bar's drawing from another's on the same pattern: its strikes and its length. */
 export function barSignature({ performance }: Arrangement, bar: PlayedBar): string {
-  const { strikes, landings } = performance;
+  const { strikes } = performance;
   const end = bar.tick + bar.ticks;
   const struck = strikes
     .slice(firstFrom(strikes, bar.tick), firstFrom(strikes, end))
@@ -263,14 +274,12 @@ export function barSignature({ performance }: Arrangement, bar: PlayedBar): stri
       (one) =>
         `${one.tick - bar.tick}${one.kind}${one.dir}${one.accent}${one.transition}${one.run}`,
     );
-  const landed = landings
-    .slice(firstFrom(landings, bar.tick), firstFrom(landings, end))
-    .map(({ tick, symbol, push }) => `${tick - bar.tick}${symbol}${push}`);
-  return `${bar.lead}/${bar.ticks}/${struck.join()}/${landed.join()}`;
+  return `${bar.lead}/${bar.ticks}/${struck.join()}`;
 }
 
 /**
  * A bar to be played from: its path, small, with its chords where they land.
+ * @param over the chords over it, as `chordsOver` gives them
  * @param bare leaves the path out: something else is drawn under it
  */
 export function barBlock(
@@ -280,10 +289,11 @@ export function barBlock(
   width: number,
   size: number,
   note: string,
+  over: ReturnType<typeof chordsOver>,
   bare = false,
-): Block & { foot: number; xOf: (ticks: Ticks) => number } {
+): Block & { foot: number; above: number; xOf: (ticks: Ticks) => number } {
   const strings = arranged.song.instrument.strings.length;
-  const { strikes: all, landings: every } = arranged.performance;
+  const { strikes: all } = arranged.performance;
   const end = bar.tick + bar.ticks;
   const strikes = all.slice(firstFrom(all, bar.tick), firstFrom(all, end));
   const pattern = asPlayed(drawing.pattern, strikes, bar, strings, arranged.performance.leftOut);
@@ -319,7 +329,7 @@ export function barBlock(
       });
     }
   }
-  drawn.slots.forEach((slot, index) => {
+  drawn.slots.forEach((slot) => {
     for (const d of bare ? [] : slot.brushes) {
       items.push(slot.hollow ? shape(at(d), null, 0, 0.5) : shape(at(d), 0));
     }
@@ -327,41 +337,38 @@ export function barBlock(
     for (const dot of bare ? [] : slot.dots) {
       items.push(circle(dot.x * scale, top + dot.y * scale, 2, dot.open ? 1 : 0, 0));
     }
-    const label = counts[index] ?? '';
-    if (/^\d+$/.test(label)) {
-      items.push(
-        text(slot.x * scale, foot + size * 0.65, label, size * 0.7, {
-          anchor: 'middle',
-          grey: SOFT,
-        }),
-      );
-    }
   });
-  const landings = every.slice(firstFrom(every, bar.tick), firstFrom(every, end));
-  landings.forEach(({ tick, symbol, push }, index) => {
-    const x = drawn.xOf(tick - bar.tick) * scale;
-    const next = landings[index + 1];
-    const room = (next ? drawn.xOf(next.tick - bar.tick) * scale : width) - x - 2;
-    const words = shortened(
-      push > 0 ? `<${symbol}` : symbol,
-      Math.max(size, room),
-      size * 1.25,
-      'bold',
-    );
-    const flag = bare ? foot : top + band.bandBottom * scale;
-    items.push(line(x, size * 0.4, x, flag, 0.6, 0.2, [1, 1.5]));
-    items.push(text(x + 2, size * 1.25, words, size * 1.25, { weight: 'bold' }));
+  const numbers = drawn.slots.flatMap((slot, index) => {
+    const words = counts[index] ?? '';
+    return /^\d+$/.test(words) ? [{ x: slot.x * scale, words }] : [];
   });
-  if (!bare) items.push(line(width, size * 0.3, width, foot, 0.9));
-  if (note !== '') {
-    items.push(
-      text(2, foot + size * 1.45, shortened(note, width - 4, size * 0.7, 'regular'), size * 0.7),
-    );
+  const letters = countSize(numbers, size * 0.7);
+  for (const { x, words } of numbers) {
+    items.push(text(x, foot + size * 0.65, words, letters, { anchor: 'middle', grey: SOFT }));
   }
+  const { names, feet } = over;
+  const xOf = (ticks: Ticks) => drawn.xOf(ticks) * scale;
+  const flag = bare ? foot : top + band.bandBottom * scale;
+  for (const landed of feet) {
+    items.push(...drawFoot(xOf(landed.at), landed, size * 0.4, flag, size));
+  }
+  const named = drawNames(
+    names.map(({ at: ticks, words }) => ({ x: xOf(ticks), words })),
+    width,
+    size,
+  );
+  items.push(...named.items);
+  if (!bare) items.push(line(width, size * 0.3, width, foot, 0.9));
+  // Under the counts, and beside the number of the bar.
+  const notes = wrapped(note, width - 4 - size * 2, size * 0.7, 'regular');
+  notes.forEach((row, index) => {
+    items.push(text(2, foot + size * (1.45 + index * 0.85), row, size * 0.7));
+  });
   return {
-    height: foot + size * (note === '' ? 1 : 1.8),
+    height: foot + size * (0.8 + Math.max(1, notes.length) * 0.85),
     items,
     foot,
-    xOf: (ticks: Ticks) => drawn.xOf(ticks) * scale,
+    above: named.above,
+    xOf,
   };
 }

@@ -223,14 +223,20 @@ function headOf(
   ].filter((fact) => fact !== null);
   const words =
     left.length > 0 ? wrapped(`Left out here: ${left.join('; ')}.`, width, size, 'regular') : [];
+  const title = wrapped(song.title, width, size * 2.2, 'bold');
+  const said = wrapped(facts.join(' · '), width, size, 'regular');
+  const under = 2 + (title.length - 1) * 2.4;
+  const below = under + 1.6 + (said.length - 1) * 1.3;
   const items: Item[] = [
-    text(0, size * 2, shortened(song.title, width, size * 2.2, 'bold'), size * 2.2, {
-      weight: 'bold',
-    }),
-    text(0, size * 3.6, shortened(facts.join(' · '), width, size, 'regular'), size, { grey: SOFT }),
-    ...words.map((row, index) => text(0, size * (5 + index * 1.3), row, size)),
+    ...title.map((row, index) =>
+      text(0, size * (2 + index * 2.4), row, size * 2.2, { weight: 'bold' }),
+    ),
+    ...said.map((row, index) =>
+      text(0, size * (under + 1.6 + index * 1.3), row, size, { grey: SOFT }),
+    ),
+    ...words.map((row, index) => text(0, size * (below + 1.4 + index * 1.3), row, size)),
   ];
-  return { height: size * (4.6 + words.length * 1.3), items };
+  return { height: size * (below + 1 + words.length * 1.3), items };
 }
 
 /** Every rhythm of the song once, with the bars that it carries. */
@@ -317,8 +323,7 @@ function ranges(numbers: number[]): string {
     else spans.push([number, number]);
   }
   const words = spans.map(([from, to]) => (from === to ? String(from) : `${from} to ${to}`));
-  const some = words.length > 8 ? `${words.slice(0, 8).join(', ')} …` : words.join(', ');
-  return `${numbers.length === 1 ? 'bar' : 'bars'} ${some}`;
+  return `${numbers.length === 1 ? 'bar' : 'bars'} ${words.join(', ')}`;
 }
 
 /** Rows of chord diagrams, as many beside each other as there is room for. */
@@ -358,19 +363,20 @@ function bassesOf({ song }: Arrangement, room: Room): Block[] {
   const { size, width } = room;
   const hold = fretChords(song);
   const columns = [0, width * 0.13, width * 0.38];
-  const row = (cells: string[], weight: 'regular' | 'bold'): Block => ({
-    height: size * 1.45,
-    items: cells.map((cell, index) => {
+  const row = (cells: string[], weight: 'regular' | 'bold'): Block => {
+    const lines = cells.map((cell, index) => {
       const end = columns[index + 1] ?? width;
-      return text(
-        columns[index]!,
-        size,
-        shortened(cell, end - columns[index]! - 4, size, weight),
-        size,
-        { weight },
-      );
-    }),
-  });
+      return wrapped(cell, end - columns[index]! - 4, size, weight);
+    });
+    return {
+      height: size * (0.2 + 1.25 * Math.max(1, ...lines.map(({ length }) => length))),
+      items: lines.flatMap((rows, index) =>
+        rows.map((words, at) =>
+          text(columns[index]!, size * (1 + at * 1.25), words, size, { weight }),
+        ),
+      ),
+    };
+  };
   const lines = songChords(song).flatMap((symbol) => {
     const held = hold(symbol);
     if (!held) return [];

@@ -67,7 +67,27 @@ export function shortened(text: string, width: number, size: number, weight: Wei
   return `${letters.join('').trimEnd()}…`;
 }
 
-/** The text in lines no wider than that; a word that is wider is shortened. */
+/**
+ * The size at which a text is no wider than that: its own, or as much smaller as it has to be.
+ * @example fitting('C', 100, 12, 'bold') // 12
+ */
+export function fitting(text: string, width: number, size: number, weight: Weight): number {
+  return size * Math.min(1, width / Math.max(1e-6, textWidth(text, size, weight)));
+}
+
+/** A word in pieces no wider than that. */
+function broken(word: string, width: number, size: number, weight: Weight): string[] {
+  const pieces: string[] = [];
+  for (const letter of word) {
+    const last = pieces.at(-1);
+    if (last !== undefined && textWidth(last + letter, size, weight) <= width) {
+      pieces[pieces.length - 1] = last + letter;
+    } else pieces.push(letter);
+  }
+  return pieces;
+}
+
+/** The text in lines no wider than that, nothing left out; a word that is wider goes on in the next line. */
 export function wrapped(text: string, width: number, size: number, weight: Weight): string[] {
   const lines: string[] = [];
   for (const word of text.split(/\s+/).filter(Boolean)) {
@@ -75,7 +95,8 @@ export function wrapped(text: string, width: number, size: number, weight: Weigh
     const longer = last === undefined ? word : `${last} ${word}`;
     if (last !== undefined && textWidth(longer, size, weight) <= width)
       lines[lines.length - 1] = longer;
-    else lines.push(shortened(word, width, size, weight));
+    else if (textWidth(word, size, weight) <= width) lines.push(word);
+    else lines.push(...broken(word, width, size, weight));
   }
   return lines;
 }

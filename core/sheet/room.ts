@@ -1,5 +1,5 @@
 import type { Block } from './drawn';
-import { line, shortened, text } from './paper';
+import { line, text, wrapped } from './paper';
 
 /** The room that there is on a page, and how large its letters are. */
 export interface Room {
@@ -14,16 +14,20 @@ export const LARGE = 14;
 export const SOFT = 0.4;
 
 /** A heading with its line, which stays with what follows it. */
-export const heading = (words: string, { size, width }: Room): Block => ({
-  height: size * 2.3,
-  leads: true,
-  items: [
-    text(0, size * 1.5, shortened(words, width, size * 1.2, 'bold'), size * 1.2, {
-      weight: 'bold',
-    }),
-    line(0, size * 1.9, width, size * 1.9, 0.5, 0.6),
-  ],
-});
+export function heading(words: string, { size, width }: Room): Block {
+  const rows = wrapped(words, width, size * 1.2, 'bold');
+  const more = Math.max(0, rows.length - 1) * size * 1.4;
+  return {
+    height: size * 2.3 + more,
+    leads: true,
+    items: [
+      ...rows.map((row, index) =>
+        text(0, size * (1.5 + index * 1.4), row, size * 1.2, { weight: 'bold' }),
+      ),
+      line(0, size * 1.9 + more, width, size * 1.9 + more, 0.5, 0.6),
+    ],
+  };
+}
 
 /** A list in parts of a length. */
 export function cut<T>(list: T[], size: number): T[][] {
