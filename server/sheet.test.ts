@@ -41,8 +41,8 @@ describe('the demo songs on paper', () => {
       );
     const leader = new Set(words('leader'));
     const apart = words('player').filter((word) => !leader.has(word));
-    // Only the line of facts differs: it says whom the sheet is for.
-    expect(apart.length).toBeLessThanOrEqual(1);
+    // Only the line of facts differs, which may take two rows: it says whom the sheet is for.
+    expect(apart.length).toBeLessThanOrEqual(2);
     expect(leader.has('Bass notes')).toBe(true);
     expect(leader.has('Notes')).toBe(true);
   });

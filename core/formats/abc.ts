@@ -5,6 +5,7 @@ import type { Song } from '../schema';
 import { songKey } from '../song';
 import { barTicks, beatTicks, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import { nearestNotated, noteValues } from '../time';
+import { OWN_FIELD, ownRows } from './own';
 
 /** Of what lengths are counted in: an eighth. */
 const UNIT = TICKS_PER_QUARTER / 2;
@@ -76,6 +77,7 @@ export function toAbc(song: Song): string {
     `M:${meter.beats}/${meter.unit}`,
     'L:1/8',
     `Q:${fraction}=${Math.round(tempo)}`,
+    ...(song.capo > 0 ? [`N:capo ${song.capo}, chords as they are held`] : []),
     `K:${noteName(key.tonic, usesFlats(key))}${key.minor ? 'm' : ''} clef=perc`,
   ];
   const row: string[] = [];
@@ -127,6 +129,8 @@ export function toAbc(song: Song): string {
     if (row.length === 4 || bar.ticks < barTicks(bar.meter)) flush(row, lines);
   }
   flush(row, lines);
+  // Comments, which other readers pass over.
+  lines.push(...ownRows(song).map((own) => `% ${OWN_FIELD} ${own}`));
   return `${lines.join('\n')}\n`;
 }
 

@@ -2,6 +2,7 @@ import type { Meter, Pattern } from '../schema';
 import { isNoChord, parseChord } from '../neck';
 import { cleanWord } from '../song';
 import { METERS, type MeterName } from '../time';
+import { readOwnMeter, readOwnWords } from './own';
 
 /**
  * ChordPro, the text format of chords over words, and plain charts as people type them: chords with the words
@@ -55,6 +56,8 @@ type ChartLine = ({ chords: string[] } | { bars: string }) & {
 export type ChartAnswer = { chart: ChartReading } | { problem: FileProblem };
 
 const DIRECTIVE = /^\s*\{([^}]*)\}\s*$/;
+/** A directive of our own for a meter that has no sign: its groups, the accents of a cycle. */
+export const OWN_METER = 'x_plucky_meter';
 /** A directive of our own, which other readers pass over: the progression as it is written here. */
 export const OWN = 'x_plucky_progression';
 /** Another: the words of one verse of a line, with the numbers of section, line and verse from 1. */
@@ -232,17 +235,13 @@ class ChartReader {
         break;
       }
       case OWN_WORDS: {
-        const own = /^(\d+)\/(\d+)\/(\d+)\s(.*)$/.exec(value.trimEnd());
-        if (!own) break;
-        const [section, line, verse] = own.slice(1, 4).map((number) => Number(number) - 1);
-        this.chart.ownWords.push({
-          section: section!,
-          line: line!,
-          verse: verse! + 1,
-          text: own[4]!,
-        });
+        const own = readOwnWords(value);
+        if (own) this.chart.ownWords.push(own);
         break;
       }
+      case OWN_METER:
+        this.chart.meter = readOwnMeter(text) ?? this.chart.meter;
+        break;
       case OWN:
         this.chart.progression = [this.chart.progression, value.trimEnd()]
           .filter((part) => part !== null)

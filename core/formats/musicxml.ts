@@ -1,7 +1,7 @@
 import { create, fragment } from 'xmlbuilder2';
 import type { XMLBuilder } from 'xmlbuilder2/lib/interfaces';
 import type { Song } from '../schema';
-import { type Key, noteName, usesFlats } from '../neck';
+import { type Key, noteName, transposeChord, usesFlats } from '../neck';
 import { arrange, type CountedBar, type Performance } from '../arrange';
 import {
   type PlayedBar,
@@ -11,7 +11,8 @@ import {
   type SungPiece,
   sungWords,
 } from '../song';
-import { beatTicks, isCompound, meterName, TICKS_PER_QUARTER } from '../time';
+import { beatTicks, isCompound, meterName, pulseTicks, TICKS_PER_QUARTER } from '../time';
+import { OWN_FIELD, ownRows } from './own';
 import {
   harmony,
   isPercussive,
@@ -83,15 +84,23 @@ function attributes(
   if (song.capo > 0) staff.ele('capo').txt(String(song.capo));
 }
 
+/** What a metronome mark calls a note of so many ticks, its dot taken off. */
+const BEAT_UNITS: Record<number, string> = {
+  1920: 'half',
+  960: 'quarter',
+  480: 'eighth',
+  240: '16th',
+};
+
 function tempoMark(measure: XMLBuilder, { song }: Writing): void {
   const compound = isCompound(song.meter);
-  const quarters = (song.tempo * (compound ? 1.5 : 1) * 4) / song.meter.unit;
-  const perMinute = compound ? (quarters * 2) / 3 : quarters;
+  const pulse = pulseTicks(song.meter);
+  const quarters = (song.tempo * pulse) / TICKS_PER_QUARTER;
   const direction = measure.ele('direction', { placement: 'above' });
   const mark = direction.ele('direction-type').ele('metronome');
-  mark.ele('beat-unit').txt('quarter');
+  mark.ele('beat-unit').txt(BEAT_UNITS[(pulse * (compound ? 2 : 3)) / 3] ?? 'quarter');
   if (compound) mark.ele('beat-unit-dot');
-  mark.ele('per-minute').txt(String(Number(perMinute.toFixed(2))));
+  mark.ele('per-minute').txt(String(Number(song.tempo.toFixed(2))));
   const sound = direction.ele('sound', { tempo: String(Number(quarters.toFixed(2))) });
   const { feel } = song.pattern;
   if (!feel || feel.percent === 50) return;
@@ -154,9 +163,12 @@ function byBar(song: Song, bars: PlayedBar[], { strikes, landings }: Performance
 function writeBar(bar: PlayedBar, writing: Writing, bars: Bars): string {
   const { piece } = bars;
   const beat = beatTicks(bar.meter);
+  // Chords are named as they sound, as the pitches of the notes are: a capo makes them higher than they are held.
+  const { song, flats } = writing;
+  const sounding = (symbol: string) => transposeChord(symbol, song.capo, flats);
   const pieces = bars.landings[bar.index]!.map(({ tick, symbol }) =>
     piece(`chord ${tick - bar.tick} ${symbol}`, (parent) =>
-      harmony(parent, symbol, tick - bar.tick),
+      harmony(parent, sounding(symbol), tick - bar.tick),
     ),
   );
   const strikes = bars.strikes[bar.index]!;
@@ -275,7 +287,10 @@ export function toMusicXml(song: Song): string {
   const document = create({ version: '1.0', encoding: 'UTF-8' }).dtd(DOCTYPE);
   const score = document.ele('score-partwise', { version: '4.0' });
   score.ele('work').ele('work-title').txt(song.title);
-  score.ele('identification').ele('encoding').ele('software').txt('Plucky Wrist');
+  const identified = score.ele('identification');
+  identified.ele('encoding').ele('software').txt('Plucky Wrist');
+  const own = identified.ele('miscellaneous');
+  for (const row of ownRows(song)) own.ele('miscellaneous-field', { name: OWN_FIELD }).txt(row);
   const listed = score.ele('part-list').ele('score-part', { id: 'P1' });
   listed.ele('part-name').txt(song.instrument.name);
   score.ele('part', { id: 'P1' }).com(BARS_MARK);

@@ -4,7 +4,8 @@ import type { Meter } from '../schema';
 import { cleanWord } from '../song';
 import { METERS, TICKS_PER_QUARTER } from '../time';
 import type { ChartAnswer } from './chordpro';
-import { chartOfBars, type Measure, meterOfBeats, unrolled } from './written';
+import { OWN_FIELD, readOwn } from './own';
+import { chartOfBars, type Measure, meterOfBeats, pickupOf, unrolled } from './written';
 
 /** What the reader of the usual package gives, as far as it is asked for here. */
 interface AbcItem {
@@ -35,6 +36,8 @@ interface AbcTune {
 }
 
 const WHOLE = 4 * TICKS_PER_QUARTER;
+/** Comments that hold what is this app's own. */
+const OWN_ROWS = new RegExp(`^% ${OWN_FIELD} (.*)$`, 'gm');
 const plainOf = (html: string) => html.replaceAll(/<[^>]*>/g, '');
 
 function meterOf(
@@ -63,6 +66,9 @@ export function readAbc(text: string): ChartAnswer {
   const left: { line: number; text: string }[] = [];
   const leave = (what: string) => left.push({ line: 1, text: what.slice(0, 60) });
   if (!tune) return fail('There is no tune in this file.');
+  const rows = [...text.matchAll(OWN_ROWS)].map(([, row]) => row!);
+  const own = readOwn(rows);
+  const capo = Number(/^N:\s*capo (\d{1,2})\b/im.exec(text)?.[1] ?? 0);
   const measures: Measure[] = [];
   let meter: Meter = METERS['4/4'];
   let section: string | null = null;
@@ -113,6 +119,9 @@ export function readAbc(text: string): ChartAnswer {
   };
   const barLine = ({ type = '', startEnding, endEnding }: AbcItem) => {
     const empty = at === 0 && bar.chords.length === 0;
+    // The first bar of a tune may be shorter, and later ones that lines end with.
+    const pickup = pickupOf(bar.meter, Math.round(at));
+    if (pickup !== undefined && (measures.length === 0 || own)) bar.pickup = pickup;
     if (/right_repeat|dbl_repeat/.test(type)) {
       const last = empty ? measures.at(-1) : bar;
       if (last) last.times = 2;
@@ -177,6 +186,9 @@ export function readAbc(text: string): ChartAnswer {
   const chart = chartOfBars(bars, {
     title: name?.slice(0, 120).trim() || null,
     tempo: bpm >= 20 && bpm <= 300 ? Math.round(bpm) : null,
+    own,
   });
-  return { chart: { ...chart, left: [...left, ...chart.left] } };
+  const capoed = capo > 0 && capo <= 12 ? { capo } : {};
+  const leftOut = chart.progression === null ? [...left, ...chart.left] : [];
+  return { chart: { ...chart, ...capoed, left: leftOut } };
 }

@@ -205,6 +205,12 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
   if (bars.every(({ chords }) => chords.length === 0)) {
     return fail('No three notes of this file sound together, so no chord can be named.');
   }
+  // A short bar before the others is a pick-up to them.
+  const [first, second] = bars;
+  if (first && second && first.meter.unit === second.meter.unit) {
+    const pickup = first.meter.beats < second.meter.beats ? first.meter.beats : undefined;
+    if (pickup !== undefined) Object.assign(first, { meter: second.meter, pickup });
+  }
   const chart = chartOfBars(bars, {
     title,
     tempo: tempo !== null && tempo >= 20 && tempo <= 300 ? tempo : null,

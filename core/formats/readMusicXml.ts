@@ -1,10 +1,18 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import type { Meter } from '../schema';
-import { parseChord } from '../neck';
+import { guessKey, parseChord, transposeChord, usesFlats } from '../neck';
 import { cleanWord } from '../song';
-import { METERS, TICKS_PER_QUARTER } from '../time';
+import { METERS, pulseTicks, TICKS_PER_QUARTER } from '../time';
+import { OWN_FIELD, readOwn } from './own';
 import type { ChartAnswer } from './chordpro';
-import { chartOfBars, type Measure, meterOfBeats, type PlacedChord, unrolled } from './written';
+import {
+  chartOfBars,
+  type Measure,
+  meterOfBeats,
+  pickupOf,
+  type PlacedChord,
+  unrolled,
+} from './written';
 import type { ReadStroke } from './readRhythm';
 
 /** An element as the parser gives it: its name with its children, and its attributes. */
@@ -20,16 +28,28 @@ const all = (nodes: Node[], name: string) => nodes.filter((node) => nameOf(node)
 const first = (nodes: Node[], name: string) => nodes.find((node) => nameOf(node) === name);
 const attribute = (node: Node | undefined, name: string): string | null => {
   const value = (node?.[ATTRIBUTES] as Record<string, unknown> | undefined)?.[`@_${name}`];
-  return value === undefined ? null : String(value);
+  return value === undefined ? null : unescaped(String(value));
 };
 function textOf(node: Node | undefined): string {
   const words = childrenOf(node).map((child) => child['#text'] ?? '');
-  return words.join('').trim();
+  return unescaped(words.join('')).trim();
 }
+
+/** The entities that XML itself knows; those of a document's own are left as they are. */
+const ENTITIES: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
+const unescaped = (text: string) =>
+  text.replaceAll(/&(?:#(\d{1,7})|#x([\da-f]{1,6})|(\w+));/gi, (whole, decimal, hex, name) => {
+    if (name !== undefined) return ENTITIES[name as string] ?? whole;
+    const code = decimal !== undefined ? Number(decimal) : parseInt(hex as string, 16);
+    return code > 0 && code <= 0x10ffff ? String.fromCodePoint(code) : whole;
+  });
 const numberOf = (nodes: Node[], name: string) => {
   const text = textOf(first(nodes, name));
   return text === '' ? null : Number(text);
 };
+
+/** The highest fret that a capo lies on. */
+const MOST_CAPO = 12;
 
 /** What MusicXML calls its kinds of chords, as they are written. */
 const KINDS: Record<string, string> = {
@@ -111,8 +131,12 @@ class ShapeReader {
   /** Strings of the staff, as it says, or as many as there are frets on. */
   strings = 0;
 
-  staff(lines: number | null): void {
+  /** The fret of a capo. */
+  capo = 0;
+
+  staff(lines: number | null, capo: number | null): void {
     this.strings = Math.max(this.strings, lines ?? 0);
+    this.capo = capo ?? this.capo;
   }
 
   note(note: Node[], at: number): void {
@@ -161,7 +185,7 @@ function measuresOf(part: Node, fail: (message: string) => void, shapes: ShapeRe
   let divisions = 1;
   let meter: Meter = METERS['4/4'];
   let open: number[] | null = null;
-  return all(childrenOf(part), 'measure').map((measure): Measure => {
+  return all(childrenOf(part), 'measure').map((measure, index): Measure => {
     const found: Measure = {
       meter,
       chords: [],
@@ -172,6 +196,8 @@ function measuresOf(part: Node, fail: (message: string) => void, shapes: ShapeRe
       endsEnding: false,
     };
     let at = 0;
+    /** The farthest that its notes and rests go. */
+    let reached = 0;
     const placed: PlacedChord[] = [];
     const sung: { at: number; text: string }[] = [];
     const struck: ReadStroke[] = [];
@@ -180,7 +206,8 @@ function measuresOf(part: Node, fail: (message: string) => void, shapes: ShapeRe
       switch (nameOf(item)) {
         case 'attributes': {
           divisions = numberOf(inside, 'divisions') ?? divisions;
-          shapes.staff(numberOf(childrenOf(first(inside, 'staff-details')), 'staff-lines'));
+          const staff = childrenOf(first(inside, 'staff-details'));
+          shapes.staff(numberOf(staff, 'staff-lines'), numberOf(staff, 'capo'));
           const time = childrenOf(first(inside, 'time'));
           const [beats, unit] = [numberOf(time, 'beats'), numberOf(time, 'beat-type')];
           if (beats !== null && unit !== null) {
@@ -204,12 +231,14 @@ function measuresOf(part: Node, fail: (message: string) => void, shapes: ShapeRe
           shapes.note(inside, at);
           if (!first(inside, 'chord') && !first(inside, 'grace'))
             at += numberOf(inside, 'duration') ?? 0;
+          reached = Math.max(reached, at);
           break;
         case 'backup':
           at -= numberOf(inside, 'duration') ?? 0;
           break;
         case 'forward':
           at += numberOf(inside, 'duration') ?? 0;
+          reached = Math.max(reached, at);
           break;
         case 'direction':
           for (const type of all(inside, 'direction-type')) {
@@ -243,6 +272,10 @@ function measuresOf(part: Node, fail: (message: string) => void, shapes: ShapeRe
     shapes.endBar(placed);
     const perQuarter = TICKS_PER_QUARTER / Math.max(1, divisions);
     const length = (4 * TICKS_PER_QUARTER * found.meter.beats) / found.meter.unit;
+    const pickup = pickupOf(found.meter, reached * perQuarter);
+    if (pickup !== undefined && (index === 0 || attribute(measure, 'implicit') === 'yes')) {
+      found.pickup = pickup;
+    }
     found.chords = placed
       .map((chord) => ({ ...chord, at: Math.round(chord.at * perQuarter) }))
       .filter((chord) => chord.at >= 0 && chord.at < length)
@@ -298,15 +331,34 @@ export function readMusicXml(text: string): ChartAnswer {
   const work = childrenOf(first(inside, 'work'));
   const title =
     textOf(first(work, 'work-title')) || textOf(first(inside, 'movement-title')) || null;
-  const tempo = Number(/<sound[^>]*tempo="([\d.]+)"/.exec(text)?.[1] ?? NaN);
-  const chart = chartOfBars(bars, {
-    title: title?.slice(0, 120) ?? null,
-    tempo: tempo >= 20 && tempo <= 300 ? Math.round(tempo) : null,
-  });
+  const quarters = Number(/<sound[^>]*tempo="([\d.]+)"/.exec(text)?.[1] ?? NaN);
+  // It counts quarters, a song its pulses.
+  const tempo = Math.round((quarters * TICKS_PER_QUARTER) / pulseTicks(bars[0]!.meter));
+  // Chords are named as they sound, and held that much lower.
+  const capo = Math.min(MOST_CAPO, Math.max(0, Math.round(shapes.capo)));
+  const flats = usesFlats(guessKey(bars.flatMap(({ chords }) => chords.map((one) => one.symbol))));
+  const held = (symbol: string) => transposeChord(symbol, -capo, flats);
+  const fields = all(
+    childrenOf(first(childrenOf(first(inside, 'identification')), 'miscellaneous')),
+    'miscellaneous-field',
+  );
+  const rows = fields.filter((one) => attribute(one, 'name') === OWN_FIELD).map(textOf);
+  const chart = chartOfBars(
+    bars.map((bar) => ({
+      ...bar,
+      chords: bar.chords.map((one) => ({ ...one, symbol: held(one.symbol) })),
+    })),
+    {
+      title: title?.slice(0, 120) ?? null,
+      tempo: tempo >= 20 && tempo <= 300 ? tempo : null,
+      own: readOwn(rows),
+    },
+  );
   return {
     chart: {
       ...chart,
-      shapes: shapes.shapes(),
+      capo: capo > 0 ? capo : null,
+      shapes: shapes.shapes().map((one) => ({ ...one, symbol: held(one.symbol) })),
       strings: shapes.strings,
       left: [...left, ...chart.left],
     },

@@ -6,9 +6,11 @@ import { parseChord } from '../neck';
 import { said } from '../pattern/said.test-kit';
 import { tries } from '../properties.test-kit';
 import type { Song } from '../schema';
-import { newSong } from '../song';
+import { newSong, printProgression } from '../song';
+import { countCycle, METERS } from '../time';
 import { judgeOnsets } from '../take';
-import { chartProgression } from './chordpro';
+import { chartProgression, readChart } from './chordpro';
+import { toChordPro } from './writeChordPro';
 import { toAbc } from './abc';
 import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
@@ -91,6 +93,102 @@ describe('what this app wrote', () => {
       tries(40),
     );
   });
+});
+
+/** A song with a pick-up, pushes, a passage that comes again, and words. */
+const written = (progression: string, more: Partial<Song> = {}): Song => ({
+  ...newSong({ title: 'Weir & <sluice>', instrument: 'guitar', tempo: 92, progression }),
+  ...more,
+});
+const WAYS = [
+  ['MusicXML', (of: Song) => readMusicXml(toMusicXml(of))],
+  ['ABC', (of: Song) => readAbc(toAbc(of))],
+  ['ChordPro', (of: Song) => readChart(toChordPro(of))],
+] as const;
+
+describe.each(WAYS)('our own files as %s', (name, readBack) => {
+  it('come back as they were: pick-up, pushes, order, capo, tempo, title', () => {
+    const of = written(
+      'Verse:\n(pickup 1) G\nG | <D . <<Em . | C | D\nReach:\nC | . . <D . | G\nOrder: Verse, Reach, Verse',
+      { capo: 2 },
+    );
+    const read = chart(readBack(of));
+    expect(read.progression).toBe(printProgression(of.sections, of.meter, of.order));
+    expect(read).toMatchObject({ capo: 2, tempo: 92, meter: of.meter, left: [] });
+    if (name !== 'ABC') expect(read.title).toBe('Weir & <sluice>');
+  });
+
+  it('come back in twelve counts, in 6/8 and in 7/8', () => {
+    for (const meter of [
+      countCycle(12, [12, 3, 6, 8, 10], 12),
+      METERS['6/8'],
+      METERS['12/8'],
+      METERS['7/8'],
+    ]) {
+      const of = newSong({
+        title: 'Sill',
+        instrument: 'guitar',
+        meter,
+        tempo: 70,
+        progression: 'Am | G',
+      });
+      const read = chart(readBack(of));
+      expect(read.meter).toEqual(meter);
+      expect(read.tempo).toBe(70);
+      expect(landings(again({ chart: read }, of))).toEqual(landings(of));
+    }
+  });
+
+  it('say what another program wrote into them', () => {
+    if (name === 'ChordPro') return;
+    const of = written('G | C | D | G');
+    const text = (name === 'ABC' ? toAbc(of) : toMusicXml(of))
+      .replace('"C"', '"Em"')
+      .replace('<root-step>C<', '<root-step>F<');
+    const read = chart(name === 'ABC' ? readAbc(text) : readMusicXml(text));
+    expect(read.progression).toBeNull();
+    expect(chartProgression(read, 'bar')).toContain(name === 'ABC' ? 'G | Em' : 'G | F');
+  });
+});
+
+it('a pick-up and pushes come back without what is our own', () => {
+  const of = written('(pickup 1) D\nG | <D | <<Em | C');
+  const foreign = [
+    readMusicXml(toMusicXml(of).replaceAll(/<miscellaneous-field.*/g, '')),
+    readAbc(toAbc(of).replaceAll(/^% plucky.*$/gm, '')),
+  ];
+  for (const answer of foreign) {
+    const read = chart(answer);
+    expect(read.progression).toBeNull();
+    expect(chartProgression(read, 'bar')).toBe('Song:\n(pickup 1) D | G | <D | <<Em\nC');
+  }
+  const midi = chart(readMidi(toMidi(of) as Uint8Array));
+  expect(midi.meter).toEqual(METERS['4/4']);
+  expect(chartProgression(midi, 'bar')).toMatch(/^Song:\n\(pickup 1\) D/);
+});
+
+it('MusicXML names chords as they sound, at the tempo that its metronome says', () => {
+  const of = { ...written('C | F'), capo: 2 };
+  expect(toMusicXml(of)).toMatch(/<root-step>D<[\s\S]*<root-step>G</);
+  const slow = newSong({
+    title: 'T',
+    instrument: 'guitar',
+    meter: METERS['6/8'],
+    tempo: 60,
+    progression: 'A',
+  });
+  const text = toMusicXml(slow);
+  expect(text).toContain('<sound tempo="90"/>');
+  expect(text).toMatch(/<beat-unit>quarter<\/beat-unit>\s*<beat-unit-dot\/>\s*<per-minute>60</);
+  const half = { beats: 2, unit: 2 as const, groups: [2] };
+  const cut = newSong({
+    title: 'T',
+    instrument: 'guitar',
+    meter: half,
+    tempo: 60,
+    progression: 'A',
+  });
+  expect(toMusicXml(cut)).toContain('<sound tempo="120"/>');
 });
 
 describe('reading MusicXML', () => {

@@ -1,8 +1,10 @@
 import { plainSymbol } from '../neck';
 import type { Section, Song } from '../schema';
 import { hasWords, landings, playedBars, printProgression, printWords, versesOf } from '../song';
-import { beatTicks } from '../time';
-import { OWN, OWN_WORDS } from './chordpro';
+import { beatTicks, sameMeter } from '../time';
+import { OWN, OWN_METER, OWN_WORDS } from './chordpro';
+import { sayOwnMeter } from './own';
+import { meterOfBeats } from './written';
 import { chordsOverWords } from './chordsOverWords';
 
 /** A section without the chords that stand in for others: a grid shows one time round. */
@@ -73,5 +75,8 @@ export function toChordPro(song: Song): string {
     ),
   );
   const sung = hasWords(song) ? chordsOverWords(song) : [];
-  return [...head, ...grids, ...sung, '', ...own, ...words, ''].join('\n');
+  const usual = meterOfBeats(beats, unit);
+  const said = usual !== null && sameMeter(song.meter, usual);
+  const signed = said ? [] : [`{${OWN_METER}: ${sayOwnMeter(song.meter)}}`];
+  return [...head, ...grids, ...sung, '', ...signed, ...own, ...words, ''].join('\n');
 }

@@ -46,6 +46,9 @@ describe('bars of another program as a chart', () => {
     ];
     expect(line(bars)).toBe('Verse:\nG | (2/4) G\nVerse 2:\nG');
     expect(meterOfBeats(6, 8)).toEqual(METERS['6/8']);
-    expect(meterOfBeats(13, 16)).toBeNull();
+    expect(meterOfBeats(13, 16)).toEqual({ beats: 13, unit: 16, groups: [13] });
+    expect(meterOfBeats(9, 8)?.groups).toEqual([3, 3, 3]);
+    expect(meterOfBeats(0, 4)).toBeNull();
+    expect(meterOfBeats(4, 3)).toBeNull();
   });
 });

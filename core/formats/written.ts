@@ -1,5 +1,6 @@
-import type { Meter } from '../schema';
-import { beatTicks, METERS, sameMeter } from '../time';
+import { type Meter, meterSchema } from '../schema';
+import { barTicks, beatTicks, METERS, sameMeter } from '../time';
+import { type OwnReading, withOwn } from './own';
 import type { ChartReading } from './chordpro';
 import { commonRhythm, type ReadStroke } from './readRhythm';
 
@@ -13,6 +14,8 @@ export interface PlacedChord {
 export interface ReadBar {
   meter: Meter;
   chords: PlacedChord[];
+  /** A pick-up: only so many beats are played, the last ones of the bar; its ticks are counted from its first stroke. */
+  pickup?: number;
   /** A section that begins here. */
   section: string | null;
   /** What is sung in it, in ticks from the bar line. */
@@ -64,15 +67,30 @@ export function unrolled(measures: Measure[]): Measure[] {
   return played;
 }
 
-/** The built-in meter of those beats; null where there is none. */
+/** The meter of those beats, its groups as they usually are; null where none can be. */
 export function meterOfBeats(beats: number, unit: number): Meter | null {
   const known: Meter[] = Object.values(METERS);
-  return known.find((meter) => meter.beats === beats && meter.unit === unit) ?? null;
+  const built = known.find((meter) => meter.beats === beats && meter.unit === unit);
+  if (built) return built;
+  const threes = unit >= 8 && beats % 3 === 0;
+  const groups = threes ? Array.from({ length: beats / 3 }, () => 3) : [beats];
+  const read = meterSchema.safeParse({ beats, unit, groups });
+  return read.success ? read.data : null;
 }
 
 /** Bars of one line of text. */
 const IN_LINE = 4;
-const EIGHTH = 480;
+/** Chords come so much before a beat as a push, with its sign. */
+const PUSHES = [
+  [480, '<'],
+  [240, '<<'],
+] as const;
+
+/** How many beats a bar plays that is shorter than its meter says; undefined where it is whole. */
+export function pickupOf(meter: Meter, ticks: number): number | undefined {
+  const beats = ticks / beatTicks(meter);
+  return Number.isInteger(beats) && beats >= 1 && beats < meter.beats ? beats : undefined;
+}
 
 /**
  * Bars of another program as a chart: chords on their beats, an eighth before one as a push; what lies elsewhere
@@ -80,7 +98,7 @@ const EIGHTH = 480;
  */
 export function chartOfBars(
   bars: ReadBar[],
-  about: { title: string | null; tempo: number | null },
+  about: { title: string | null; tempo: number | null; own?: OwnReading | null },
 ): ChartReading {
   const meter = bars[0]?.meter ?? METERS['4/4'];
   const left: ChartReading['left'] = [];
@@ -89,22 +107,27 @@ export function chartOfBars(
   const words = bars.map(
     (bar, index): { section: string | null; word: string; sung: ReadBar['words'] } => {
       const beat = beatTicks(bar.meter);
-      const cells = Array.from({ length: bar.meter.beats }, () => '.');
-      if (pushed !== null) cells[0] = `<${pushed}`;
+      const cells = Array.from({ length: bar.pickup ?? bar.meter.beats }, () => '.');
+      if (pushed !== null) cells[0] = pushed;
       pushed = null;
       for (const { at, symbol } of bar.chords) {
         const next = Math.ceil(at / beat);
-        const isPush = at % beat !== 0 && next * beat - at === EIGHTH && beat > EIGHTH;
-        if (isPush && next >= bar.meter.beats) pushed = symbol;
-        else if (isPush) cells[next] = `<${symbol}`;
+        const early = next * beat - at;
+        const sign = PUSHES.find(([ticks]) => ticks === early && beat > ticks)?.[1];
+        if (sign && next >= cells.length) pushed = sign + symbol;
+        else if (sign) cells[next] = sign + symbol;
         else {
-          const place = Math.min(bar.meter.beats - 1, Math.round(at / beat));
+          const place = Math.min(cells.length - 1, Math.round(at / beat));
           if (at % beat !== 0) left.push({ line: index + 1, text: `${symbol} between the beats` });
           cells[place] = symbol;
         }
       }
       const rests = cells.slice(1).every((cell) => cell === '.');
-      const other = sameMeter(bar.meter, meter) ? '' : `(${bar.meter.beats}/${bar.meter.unit}) `;
+      const other = bar.pickup
+        ? `(pickup ${bar.pickup}) `
+        : sameMeter(bar.meter, meter)
+          ? ''
+          : `(${bar.meter.beats}/${bar.meter.unit}) `;
       const word = other + (rests ? cells[0]! : cells.join(' '));
       return { section: bar.section, word, sung: bar.words };
     },
@@ -126,7 +149,13 @@ export function chartOfBars(
     const pieces = sung.map(({ at, text }) => ({ bar, at, text }));
     if (pieces.length > 0) line.verses = [[...(line.verses?.[0] ?? []), ...pieces]];
   }
-  return {
+  let tick = 0;
+  const read = bars.flatMap(({ meter: own, pickup, chords }) => {
+    const from = tick;
+    tick += pickup ? pickup * beatTicks(own) : barTicks(own);
+    return chords.map(({ at, symbol }) => ({ tick: from + at, symbol }));
+  });
+  const chart: ChartReading = {
     title: about.title,
     tempo: about.tempo,
     meter,
@@ -141,4 +170,5 @@ export function chartOfBars(
     left,
     german: false,
   };
+  return withOwn(chart, about.own ?? null, read);
 }
