@@ -421,6 +421,7 @@ export {
   type Arrangement,
   arrangement,
   asPlayed,
+  struckStrings,
   type ChordFlag,
   flagAt,
   flagsWithin,

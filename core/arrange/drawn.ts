@@ -1,6 +1,8 @@
 import type { Division, Pattern, PatternBeat, Stroke } from '../schema';
 import { beatTicks } from '../time';
-import { sounds } from '../stroke';
+import type { Reach } from '../path';
+import type { Ticks } from '../plain';
+import { slots, sounds } from '../stroke';
 import { ROLL_HITS } from './articulation';
 import type { Strike, StrikeNote } from './performance';
 import type { PlayedBar } from '../song';
@@ -68,6 +70,40 @@ function tuneStroke({ kind, dir, accent, notes }: Strike, strings: number): Stro
   return { kind: 'pick', dir, accent, strings: [place] };
 }
 
+/** Strokes on strings of their own: the others go over all that sound. */
+const ON_STRINGS = new Set<Strike['kind']>(['pick', 'bass']);
+
+/**
+ * The strings that the picks and basses of a bar strike on the chords that it has, for drawing.
+ * @param pattern as it is drawn (`asPlayed`)
+ * @param strikes those of the bar
+ * @param from tick of the song at which the drawing begins
+ * @returns by slot, from 0; nothing for strokes that go over the strings
+ * @example struckStrings(pattern, strikesOfBar, bar.tick).get(0)?.bass // 1: the A string
+ */
+export function struckStrings(
+  pattern: Pattern,
+  strikes: Strike[],
+  from: Ticks,
+): Map<number, Reach> {
+  const found = new Map<number, Reach>();
+  const own = strikes.filter(({ kind, notes }) => ON_STRINGS.has(kind) && notes.length > 0);
+  if (own.length === 0) return found;
+  const at = new Map(own.map((strike) => [strike.tick - from, strike]));
+  slots(pattern).forEach(({ tick, stroke }, slot) => {
+    const strike = at.get(tick);
+    if (!strike || (stroke.kind !== 'pick' && stroke.kind !== 'bass')) return;
+    const touched = [...new Set(strike.notes.map(({ string }) => string))].sort((a, b) => a - b);
+    found.set(slot, {
+      first: touched[0]!,
+      last: touched.at(-1)!,
+      bass: stroke.kind === 'bass' ? touched[0]! : null,
+      touched,
+    });
+  });
+  return found;
+}
+
 /**
  * The pattern of a bar as it is played, for drawing: strokes on open strings hollow, the notes of a bass
  * run in the place of the strokes that made way for it, nothing after a stop or under a held chord.
@@ -105,7 +141,7 @@ export function asPlayed(
     const grid = fits ? division : before.division;
     const first = notes.find(({ run }) => run);
     const begins = first ? first.tick - barTick : Infinity;
-    const slots = Array.from({ length: grid }, (_, position): Stroke => {
+    const strokes = Array.from({ length: grid }, (_, position): Stroke => {
       const tick = start + (position * beat) / grid;
       const strike = at.get(tick);
       if (strike?.run) {
@@ -126,7 +162,7 @@ export function asPlayed(
       if (leftOut.includes(barTick + tick)) return MISS;
       return strike ? asStruck(stroke, strike) : stroke;
     });
-    return { division: grid, slots };
+    return { division: grid, slots: strokes };
   });
   return { ...pattern, beats };
 }

@@ -14,7 +14,8 @@ import {
 } from '../song';
 import { countNumber } from '../time';
 import type { Arrangement } from './arrange';
-import { asPlayed, isPlayedOtherwise } from './drawn';
+import type { Reach } from '../path';
+import { asPlayed, isPlayedOtherwise, struckStrings } from './drawn';
 import { type BarPattern, barPatterns } from './passes';
 import type { Strike } from './performance';
 import { whyDifferent } from './rhythm';
@@ -36,6 +37,8 @@ export interface WrittenBar {
   /** In words: its number, its chords, what is otherwise in it. */
   label: string;
   part: BarPattern;
+  /** The strings of its picks and basses on the chords that it has, by slot. */
+  reach: Map<number, Reach>;
   /** True where strikes differ from the pattern: its drawing has them, and is made anew each time. */
   special: boolean;
   /** What its rhythm does otherwise, in words; null where it does as the rule says. */
@@ -90,18 +93,23 @@ function countedAs({ meter, lead, content }: PlayedBar, number: number): string 
   return meter.beats > ALL_COUNTS ? `${number} …` : [number, ...rest].join(' ');
 }
 
-/** The strikes of the bars that are not played as their pattern alone would have it, by the bar's number. */
-function strikesOtherwise(
-  bars: PlayedBar[],
-  strikes: Strike[],
-  leftOut: number[],
-): Map<number, Strike[]> {
+/** The strikes of each bar, by its number. */
+function strikesByBar(strikes: Strike[]): Map<number, Strike[]> {
   const all = new Map<number, Strike[]>();
   for (const strike of strikes) {
     const here = all.get(strike.bar);
     if (here) here.push(strike);
     else all.set(strike.bar, [strike]);
   }
+  return all;
+}
+
+/** The strikes of the bars that are not played as their pattern alone would have it, by the bar's number. */
+function strikesOtherwise(
+  bars: PlayedBar[],
+  all: Map<number, Strike[]>,
+  leftOut: number[],
+): Map<number, Strike[]> {
   return new Map(
     bars.flatMap((bar) => {
       const here = all.get(bar.index) ?? [];
@@ -121,7 +129,8 @@ export function writtenBars(
   shown: { strikes?: Strike[]; leftOut?: number[]; narrow?: boolean } = {},
 ): { name: string; lines: WrittenBar[][] }[] {
   const { strikes = [], leftOut = [], narrow = false } = shown;
-  const otherwise = strikesOtherwise(bars, strikes, leftOut);
+  const byBar = strikesByBar(strikes);
+  const otherwise = strikesOtherwise(bars, byBar, leftOut);
   const numbers = barNumbers(bars, changes);
   const parts = barPatterns(rhythms);
   const sung = hasWords(song) ? sungWords(song, bars) : [];
@@ -154,12 +163,12 @@ export function writtenBars(
     ];
     const differs = reasons.filter(Boolean).join('; ') || null;
     const name = played.index < 0 ? 'Not played' : `Bar ${played.index + 1}`;
+    const pattern = here ? asPlayed(plain.pattern, here, played, strings, leftOut) : plain.pattern;
     return {
       played,
       flags,
-      part: here
-        ? { ...plain, pattern: asPlayed(plain.pattern, here, played, strings, leftOut) }
-        : plain,
+      part: here ? { ...plain, pattern } : plain,
+      reach: struckStrings(pattern, byBar.get(played.index) ?? [], played.tick),
       special: here !== undefined,
       differs,
       counted: countedAs(played, numbers[played.index] ?? 1),

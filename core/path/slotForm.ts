@@ -102,12 +102,23 @@ function inOrder({ strings }: Pick): PickedString[] {
   return [...strings].sort((a, b) => order(a.string) - order(b.string));
 }
 
+interface PickLabel {
+  label: string;
+  open: boolean;
+  /** The string that is said by its number, from 1 for the one farthest from the thumb. */
+  number: number | null;
+}
+
 /** The strings of a pick as they are written, from the thumb side; those named by their number are open rings. */
-function pickLabels(stroke: Pick): { label: string; open: boolean }[] {
+function pickLabels(stroke: Pick): PickLabel[] {
   return inOrder(stroke).map(({ string, fret, above }) => {
-    if (fret !== undefined) return { label: String(fret), open: false };
-    if (above !== undefined) return { label: `${above > 0 ? '+' : ''}${above}`, open: false };
-    return { label: sayString(string), open: 'number' in stringPlace(string) };
+    const place = stringPlace(string);
+    const number = 'number' in place ? place.number : null;
+    if (fret !== undefined) return { label: String(fret), open: false, number };
+    if (above !== undefined) {
+      return { label: `${above > 0 ? '+' : ''}${above}`, open: false, number };
+    }
+    return { label: sayString(string), open: number !== null, number };
   });
 }
 
@@ -120,12 +131,27 @@ function dotsOf(stroke: Stroke, piece: Piece, reach: Reach, heights: number[]): 
     return [{ ...crossing(piece, y), label, open: stroke.note !== undefined }];
   }
   if (stroke.kind !== 'pick') return [];
-  const labels = pickLabels(stroke);
+  const labels = labelsOn(stroke, reach.touched, heights.length);
   return reach.touched.map((string, order) => ({
     ...crossing(piece, heights[string]!),
     label: labels[order]?.label ?? '',
     open: labels[order]?.open ?? false,
   }));
+}
+
+/** The label of each string that is touched: a string said by its number is that one, the others go from the thumb on. */
+function labelsOn(stroke: Pick, touched: number[], strings: number): (PickLabel | undefined)[] {
+  const labels = pickLabels(stroke);
+  const numbered = new Map(
+    labels.flatMap((label) =>
+      label.number !== null && touched.includes(strings - label.number)
+        ? [[strings - label.number, label] as const]
+        : [],
+    ),
+  );
+  const said = new Set(numbered.values());
+  const others = labels.filter((label) => !said.has(label));
+  return touched.map((string) => numbered.get(string) ?? others.shift());
 }
 
 function fingersOf(stroke: Stroke): string {

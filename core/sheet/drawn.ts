@@ -1,5 +1,13 @@
 import type { Ticks } from '../plain';
-import { asPlayed, barCount, type Arrangement, type BarPattern, SPLIT_LABELS } from '../arrange';
+import {
+  asPlayed,
+  barCount,
+  type Arrangement,
+  type BarPattern,
+  SPLIT_LABELS,
+  type Strike,
+  struckStrings,
+} from '../arrange';
 import {
   describeAlternate,
   describeBass,
@@ -264,6 +272,9 @@ export function barNote({ content }: PlayedBar, parts: Arrangement['rhythms'][nu
   return notes.join(', ');
 }
 
+const ownStrings = ({ kind, notes }: Strike) =>
+  kind === 'pick' || kind === 'bass' ? notes.map(({ string }) => string).join('.') : '';
+
 /** What tells a bar's drawing from another's on the same pattern: its strikes and its length. */
 export function barSignature({ performance }: Arrangement, bar: PlayedBar): string {
   const { strikes } = performance;
@@ -272,7 +283,7 @@ export function barSignature({ performance }: Arrangement, bar: PlayedBar): stri
     .slice(firstFrom(strikes, bar.tick), firstFrom(strikes, end))
     .map(
       (one) =>
-        `${one.tick - bar.tick}${one.kind}${one.dir}${one.accent}${one.transition}${one.run}`,
+        `${one.tick - bar.tick}${one.kind}${one.dir}${one.accent}${one.transition}${one.run}${ownStrings(one)}`,
     );
   return `${bar.lead}/${bar.ticks}/${struck.join()}`;
 }
@@ -298,6 +309,7 @@ export function barBlock(
   const strikes = all.slice(firstFrom(all, bar.tick), firstFrom(all, end));
   const pattern = asPlayed(drawing.pattern, strikes, bar, strings, arranged.performance.leftOut);
   const counts = barCount(bar, pattern, 1);
+  const reach = struckStrings(pattern, strikes, bar.tick);
   const frame = FRAMES.middle;
   const screen = 560;
   const scale = width / screen;
@@ -306,7 +318,7 @@ export function barBlock(
   const drawn = drawPath(
     pattern,
     { ...band, width: screen, strings, pad: 6 },
-    () => null,
+    (slot) => reach.get(slot) ?? null,
     1,
     drawing.phase,
   );

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useIntersectionObserver } from '@vueuse/core';
 import { ref } from 'vue';
-import { type Pattern, type SungPiece, type ChordFlag } from '#core';
+import { type Pattern, type Reach, type SungPiece, type ChordFlag } from '#core';
 import BarWords from './BarWords.vue';
 import { useBassAtBottom } from './turned';
 import WristPath from './WristPath.vue';
@@ -11,6 +11,8 @@ const props = defineProps<{
   pattern: Pattern;
   phase: number;
   strings: number;
+  /** The strings of its picks and basses, by slot. */
+  reach?: Map<number, Reach>;
   flags: ChordFlag[];
   number: number;
   /** How it is counted where its chord is held: "2 2 3 4". */
@@ -78,6 +80,7 @@ const { stop } = useIntersectionObserver(
       :pattern="pattern"
       :phase="phase"
       :strings="strings"
+      :reach="reach"
       :flags="flags"
       :heard="heard"
       :flipped="bassAtBottom"

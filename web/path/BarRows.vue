@@ -76,7 +76,15 @@ const rows = computed(() => {
         const { played, part } = fresh;
         const key = `${played.section}/${played.line}/${played.bar}`;
         const { flags, label, counted, note, words } = fresh;
-        const says = JSON.stringify([flags, label, counted, note, words, played.tick]);
+        const says = JSON.stringify([
+          flags,
+          label,
+          counted,
+          note,
+          words,
+          played.tick,
+          [...fresh.reach],
+        ]);
         const known = before.get(key);
         const same = known?.says === says && samePattern(known.bar.part, part) && !fresh.special;
         const bar = same ? known.bar : fresh;
@@ -206,6 +214,7 @@ const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.pla
             :pattern="bar.part.pattern"
             :phase="bar.part.phase"
             :strings="strings"
+            :reach="bar.reach"
             :flags="bar.flags"
             :number="bar.played.index + 1"
             :counted="bar.counted"

@@ -1,5 +1,13 @@
 import { computed } from 'vue';
-import { asPlayed, barCount, barNumbers, barPatterns, type PlayedBar, flagsWithin } from '#core';
+import {
+  asPlayed,
+  barCount,
+  barNumbers,
+  barPatterns,
+  flagsWithin,
+  type PlayedBar,
+  struckStrings,
+} from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useViewStore } from '../stores/view';
 
@@ -24,7 +32,8 @@ export function useBarDrawing() {
     );
     const flags = flagsWithin(player.performance?.landings ?? [], of);
     const counts = barCount(of, pattern, numbers.value[of.index] ?? 1, view.counting);
-    return { pattern, phase: plain.phase, flags, counts };
+    const reach = struckStrings(pattern, strikes, of.tick);
+    return { pattern, phase: plain.phase, reach, flags, counts };
   }
   return { numbers, strings, drawn };
 }

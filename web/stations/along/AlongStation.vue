@@ -309,6 +309,7 @@ const sentence = computed(() => {
             v-if="shown"
             :pattern="shown.pattern"
             :phase="shown.phase"
+            :reach="shown.reach"
             :strings="strings"
             :flags="shown.flags"
             :counts="shown.counts"

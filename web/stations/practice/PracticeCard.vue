@@ -134,6 +134,7 @@ const words = [
       v-if="!compact && here && width > 0"
       :pattern="here.pattern"
       :phase="here.phase"
+      :reach="here.reach"
       :strings="strings"
       :flags="here.flags"
       :counts="here.counts"

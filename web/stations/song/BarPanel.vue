@@ -36,6 +36,7 @@ import {
   withBar,
   withRules,
   type ChordFlag,
+  struckStrings,
 } from '#core';
 import BarMarks, { type BarMark } from '../../path/BarMarks.vue';
 import WristPath from '../../path/WristPath.vue';
@@ -117,10 +118,8 @@ const drawn = computed(() => {
   if (parts.value.length === 0) return null;
   const { pattern, phase } = barPatterns([parts.value])[0]!;
   const strikes = (player.performance?.strikes ?? []).filter(({ bar }) => bar === props.bar.index);
-  return {
-    phase,
-    pattern: asPlayed(pattern, strikes, props.bar, strings.value, player.performance?.leftOut),
-  };
+  const played = asPlayed(pattern, strikes, props.bar, strings.value, player.performance?.leftOut);
+  return { phase, pattern: played, reach: struckStrings(played, strikes, props.bar.tick) };
 });
 const why = computed(() => whyDifferent(props.bar, parts.value));
 const rules = computed<BarRules>(() => props.bar.content.rules ?? {});
@@ -311,6 +310,7 @@ const rows = computed<Row[]>(() => {
         <WristPath
           :pattern="drawn.pattern"
           :phase="drawn.phase"
+          :reach="drawn.reach"
           :strings="strings"
           :flags="flags"
           :counts="counts"

@@ -175,6 +175,7 @@ onBeforeUnmount(() => {
       v-if="here"
       :pattern="here.pattern"
       :phase="here.phase"
+      :reach="here.reach"
       :strings="strings"
       :flags="here.flags"
       :counts="here.counts"
@@ -197,6 +198,7 @@ onBeforeUnmount(() => {
       <WristPath
         :pattern="next.pattern"
         :phase="next.phase"
+        :reach="next.reach"
         :strings="strings"
         :flags="next.flags"
         :flipped="view.bassAtBottom"
