@@ -28,7 +28,7 @@ export default defineConfig(({ mode }) => {
       // These packages name their ES module only in the `module` field, which Node does not read.
       server: { deps: { inline: [/tonal/] } },
       maxWorkers: '100%',
-      testTimeout: 20_000 * fuzz,
+      testTimeout: 60_000 * fuzz,
     },
   };
 });

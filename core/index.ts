@@ -90,6 +90,7 @@ export {
   type PracticeWishes,
   type SaidTrouble,
   type DegreeStyle,
+  type OwnAlternate,
   type RunWish,
   type UsualRun,
   type Section,
@@ -274,6 +275,7 @@ export {
 export {
   type AlternateBass,
   alternateBass,
+  alternateOf,
   assignFingers,
   barres,
   bassNote,

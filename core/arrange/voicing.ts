@@ -1,6 +1,6 @@
 import type { Seconds } from '../plain';
 import type { Accent, Direction, PickedString, StrumReach } from '../schema';
-import { alternateBass, type FrettedChord, type FretOptions } from '../neck';
+import { alternateOf, type FrettedChord, type FretOptions } from '../neck';
 import { type SoundingStroke, stringPlace } from '../stroke';
 import type { Strike, StrikeNote } from './performance';
 
@@ -185,8 +185,7 @@ function bassOf(
     const { string, fret, midi } = root;
     return { note: stroke.open ? openString(options, string) : { string, fret, midi }, left: [] };
   }
-  const [other] = alternateBass(options.instrument, held.shape, held.chord, root, options.capo);
-  const { string, fret, midi, mover } = other!;
+  const { string, fret, midi, mover } = alternateOf(held, options, options.ownAlternates);
   if (stroke.open) return { note: openString(options, string), left: [] };
   const from = mover?.from && mover.from.string !== string ? [mover.from.string] : [];
   return { note: { string, fret, midi }, left: from };

@@ -64,6 +64,7 @@ function moveChords(song: Song, semitones: number, flats: boolean): void {
   if (song.key) song.key.tonic = modulo(song.key.tonic + semitones, 12);
   song.chosenShapes = [];
   song.ownShapes = [];
+  delete song.ownAlternates;
   moveTunes(song, semitones, song.instrument);
   for (const rhythm of song.chordPatterns ?? []) rhythm.symbol = moved(rhythm.symbol);
   for (const bar of song.sections.flatMap(({ lines }) => lines.flatMap(({ bars }) => bars))) {
@@ -170,6 +171,7 @@ export const commands = {
       if (tuningKey(song.instrument) !== tuningKey(instrument)) {
         song.chosenShapes = [];
         song.ownShapes = [];
+        delete song.ownAlternates;
         moveTunes(song, 0, instrument);
       }
       song.instrument = instrument;
@@ -191,6 +193,15 @@ export const commands = {
     set('make a shape', (song) => {
       song.ownShapes.push({ symbol, shape });
       choose(song, symbol, shape, false);
+    }),
+
+  /** The alternate bass of a chord, wherever it comes; null for the usual one. */
+  setAlternate: (symbol: string, place: { string: number; fret: number } | null): Command =>
+    set('choose an alternate bass', (song) => {
+      const others = (song.ownAlternates ?? []).filter((own) => own.symbol !== symbol);
+      const all = place ? [...others, { symbol, ...place }] : others;
+      if (all.length > 0) song.ownAlternates = all;
+      else delete song.ownAlternates;
     }),
 
   /** Takes a whole set of shapes at once; locked ones stay. */

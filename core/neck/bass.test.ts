@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { BassSchool, Instrument } from '../schema';
 import {
   alternateBass,
+  alternateOf,
   bassNote,
   describeAlternate,
   describeBass,
@@ -158,4 +159,40 @@ it('has the bass and the fifth of every major and minor chord: the table is revi
       }),
   );
   await expect(`${rows.join('\n')}\n`).toMatchFileSnapshot('bass-table.txt');
+});
+
+describe('an alternate bass that moves nothing', () => {
+  const mandolin = INSTRUMENTS.mandolin;
+  it('is the open string that sounds, however far below, and the bass string let go', () => {
+    const c = parseChord('C')!;
+    const first = (frets: (number | null)[], fingers: number[]) => {
+      const shape = { frets, fingers };
+      const bass = bassNote(mandolin, shape, c, 'root', 0)!;
+      return alternateBass(mandolin, shape, c, bass, 0)[0]!;
+    };
+    expect(first([0, 2, 3, 0], [0, 1, 2, 0])).toMatchObject({ string: 0, fret: 0, mover: null });
+    const lifted = first([5, 5, 7, null], [1, 1, 3, 0]);
+    expect(lifted.fret === 0 ? lifted.mover : null).toBeNull();
+    const alone = first([5, 2, 3, null], [4, 1, 2, 0]);
+    expect(alone).toMatchObject({ string: 0, fret: 0 });
+    expect(describeAlternate(mandolin, alone)).toMatch(/open: the fourth finger lifts$/);
+  });
+
+  it('is the one that the player wants, for that chord alone', () => {
+    const d = hold(guitar, 'D');
+    const own = [{ symbol: 'D', string: 3, fret: 2 }];
+    expect(alternateOf(d, { instrument: guitar, capo: 0 }, own)).toMatchObject({
+      string: 3,
+      fret: 2,
+      relation: 'own',
+      mover: null,
+    });
+    const g = hold(guitar, 'G');
+    const usual = alternateBass(guitar, g.shape, g.chord, g.bass, 0)[0];
+    expect(alternateOf(g, { instrument: guitar, capo: 0 }, own)).toEqual(usual);
+    // A string that the instrument has not is passed over.
+    const far = [{ symbol: 'C', string: 6, fret: 0 }];
+    const c = hold(ukulele, 'C');
+    expect(alternateOf(c, { instrument: ukulele, capo: 0 }, far).relation).not.toBe('own');
+  });
 });

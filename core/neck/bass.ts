@@ -1,4 +1,4 @@
-import type { BassSchool, Instrument, Shape } from '../schema';
+import type { BassSchool, Instrument, OwnAlternate, Shape } from '../schema';
 import type { ChordReading } from './chords';
 import { REACH, stringLabel } from './instruments';
 import { shapePitches } from './spelling';
@@ -43,16 +43,19 @@ export function bassNote(
 
 /** A second bass note to go to and fro with, and what the hand does to reach it. */
 export interface AlternateBass extends BassNote {
-  relation: 'fifth below' | 'fifth above' | 'root again';
+  relation: 'fifth below' | 'fifth above' | 'root again' | 'own';
   /** The finger that has to move there, where it was, or null where nothing moves. */
   mover: { finger: number; from: { string: number; fret: number } | null } | null;
 }
 
+/** What it costs that a finger moves to an alternate bass, in half steps of two: more than an octave and a fifth. */
+const MOVES = 9;
+
 /**
  * The alternate bass of a shape, best first: the fifth below the root, then the nearest fifth above,
- * each without moving a finger before each with; the root again comes last, where there is no other.
- * A finger moves there from the bass note, or lands if it was free; it never leaves the reach of
- * the hand.
+ * what sounds already before what a finger has to move for, however far it lies; the root again comes last, where there
+ * is no other. A finger moves there from the bass note, is lifted from it for its open string, or lands if it was free;
+ * it never leaves the reach of the hand.
  * @example alternateBass(guitar, shapeOf('C'), parseChord('C')!, bass, 0)[0]
  * // { string: 0, fret: 3, relation: 'fifth below', mover: { finger: 3, from: { string: 1, fret: 3 } } }
  */
@@ -77,19 +80,19 @@ export function alternateBass(
       if ((open + fret) % 12 !== wanted || (string === bass.string && fret === bass.fret)) continue;
       const midi = pitchOf(string, fret);
       const distance = midi - bass.midi;
-      if (Math.abs(distance) > 12 || distance === 0) continue;
+      const held = shape.frets[string] === fret;
+      const still = held || isOpenBeside(shape, string, fret);
+      if (distance === 0 || (Math.abs(distance) > 12 && !still)) continue;
       if (fret > 0 && fret < low - 1) continue;
       // A finger higher up on the same string would have to be lifted first.
       const covered = (shape.frets[string] ?? 0) > fret && string !== bass.string;
       if (covered) continue;
-      const held = shape.frets[string] === fret;
-      const mover =
-        held || isOpenBeside(shape, string, fret) ? null : moverTo(shape, bass, string, fret);
+      const mover = still ? null : moverTo(shape, bass, string, fret);
       if (mover === undefined) continue;
       const below = distance < 0;
       const cost =
         (below ? 0 : 20) +
-        (mover ? 6 : 0) +
+        (mover ? MOVES : 0) +
         Math.abs(distance) * 0.5 +
         Math.abs(string - bass.string);
       const relation = below ? 'fifth below' : 'fifth above';
@@ -120,9 +123,12 @@ function moverTo(
   string: number,
   fret: number,
 ): AlternateBass['mover'] | undefined {
-  if (fret === 0) return undefined;
   const onBass = shape.fingers[bass.string] ?? 0;
   const alone = shape.fingers.filter((finger) => finger === onBass).length === 1;
+  if (fret === 0) {
+    const lifts = string === bass.string && bass.fret > 0 && alone;
+    return lifts ? { finger: onBass, from: { string, fret: bass.fret } } : undefined;
+  }
   if (bass.fret > 0 && onBass > 0 && alone && Math.abs(fret - bass.fret) <= 2) {
     return { finger: onBass, from: { string: bass.string, fret: bass.fret } };
   }
@@ -182,7 +188,38 @@ export function describeAlternate(instrument: Instrument, alternate: AlternateBa
   const place = describeBass(instrument, alternate);
   if (!alternate.mover) return `${place}, nothing moves`;
   const { finger, from } = alternate.mover;
+  if (alternate.fret === 0) return `${place}: the ${fingerName(finger)} lifts`;
   return `${place}: the ${fingerName(finger)} ${from ? 'moves' : 'lands'} there`;
+}
+
+/** What an alternate bass depends on: how the chord is held, and where. */
+export interface HeldForBass {
+  symbol: string;
+  chord: ChordReading;
+  shape: Shape;
+  bass: BassNote;
+}
+
+/**
+ * The alternate bass of a chord as it is played: the one that the player wants for it, else the first of `alternateBass`.
+ * @param own what the player wants, by chord; strings numbered from 1, the farthest from the thumb
+ * @example alternateOf(held('D'), { instrument: guitar, capo: 0 }, [{ symbol: 'D', string: 3, fret: 2 }]).fret // 2
+ */
+export function alternateOf(
+  { symbol, chord, shape, bass }: HeldForBass,
+  { instrument, capo }: { instrument: Instrument; capo: number },
+  own: OwnAlternate[] = [],
+): AlternateBass {
+  const wanted = own.find((one) => one.symbol === symbol);
+  const string = wanted ? instrument.strings.length - wanted.string : -1;
+  if (!wanted || string < 0 || wanted.fret > instrument.frets) {
+    return alternateBass(instrument, shape, chord, bass, capo)[0]!;
+  }
+  const { fret } = wanted;
+  const midi = instrument.strings[string]! + fret + capo + instrument.offset;
+  const still = shape.frets[string] === fret || isOpenBeside(shape, string, fret);
+  const mover = still ? null : (moverTo(shape, bass, string, fret) ?? null);
+  return { string, fret, midi, relation: 'own', mover };
 }
 
 /**

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fingerings, INSTRUMENTS, parseChord, shapesFor } from '.';
+import {
+  fingerings,
+  INSTRUMENTS,
+  parseChord,
+  shapeChoices,
+  shapesFor,
+  smoothestSet,
+  unusualFingers,
+} from '.';
 
 const guitar = INSTRUMENTS.guitar;
 const shape = (symbol: string, instrument = guitar) =>
@@ -55,4 +63,19 @@ describe('fingerings', () => {
       }),
     );
   });
+});
+
+it('fingers are priced by how unusual they are', () => {
+  const c = (fingers: number[]) => unusualFingers({ frets: [null, 3, 2, 0, 1, 0], fingers });
+  expect(c([0, 3, 2, 0, 1, 0])).toBe(0);
+  expect(c([0, 4, 3, 0, 1, 0])).toBeGreaterThan(2);
+  const em = (fingers: number[]) => unusualFingers({ frets: [0, 2, 2, 0, 0, 0], fingers });
+  expect(em([0, 1, 2, 0, 0, 0])).toBeLessThan(em([0, 2, 3, 0, 0, 0]));
+});
+
+it('Em and C share the second finger in the smoothest set', () => {
+  const song = { instrument: guitar, capo: 0, bassSchool: 'root' as const };
+  const { shapes } = smoothestSet(shapeChoices(['Em', 'C'], song), ['Em', 'C', 'Em', 'C']);
+  expect(shapes.get('C')!.fingers).toEqual([0, 3, 2, 0, 1, 0]);
+  expect(shapes.get('Em')!.fingers).toEqual([0, 1, 2, 0, 0, 0]);
 });

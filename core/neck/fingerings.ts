@@ -73,6 +73,18 @@ export function fingerings(shape: Shape): Shape[] {
   return [{ frets, fingers: shape.fingers }, ...others];
 }
 
+/**
+ * How unusual the fingers of a shape are: fingers off their frets, barres, the little finger.
+ * @example unusualFingers({ frets: [null, 3, 2, 0, 1, 0], fingers: [0, 4, 3, 0, 1, 0] }) // 2.4
+ */
+export function unusualFingers({ frets, fingers }: Shape): number {
+  const presses = frets
+    .flatMap((fret, string): Press[] => (fret ? [{ string, fret }] : []))
+    .sort((a, b) => a.fret - b.fret || a.string - b.string);
+  const used = presses.map(({ string }) => fingers[string] ?? 0);
+  return presses.length === 0 ? 0 : unusualness(presses, used, presses[0]!.fret);
+}
+
 /** True where one finger can lie from one string to another: nothing between them sounds below it. */
 function liesFlat(frets: (number | null)[], from: Press, to: Press): boolean {
   return frets

@@ -1,7 +1,7 @@
-import type { BassSchool, ChosenShape, Instrument, OwnShape, Shape } from '../schema';
+import type { BassSchool, ChosenShape, Instrument, OwnAlternate, OwnShape, Shape } from '../schema';
 import { type BassNote, bassNote } from './bass';
 import { type ChordReading, parseChord, voicingNumber } from './chords';
-import { fingerings } from './fingerings';
+import { fingerings, unusualFingers } from './fingerings';
 import { type RankedShape, weigh } from './search';
 import { shapesFor } from './shapes';
 import type { ShapeChoice } from './smoothest';
@@ -24,6 +24,7 @@ export interface FretOptions {
   bassSchool: BassSchool;
   chosenShapes?: ChosenShape[];
   ownShapes?: OwnShape[];
+  ownAlternates?: OwnAlternate[] | undefined;
 }
 
 /**
@@ -113,21 +114,23 @@ function onSameBass(shapes: RankedShape[], symbol: string, options: FretOptions)
   );
 }
 
-/** Other fingers on the same frets that are offered, and how much less usual each is than the one before. */
+/** Other fingers on the same frets that are offered; what each costs for being another, and for being less usual. */
 const FINGERINGS = 2;
-const UNUSUAL = 0.4;
+const OTHER = 0.2;
+const UNUSUAL = 1.2;
 
 /** Shapes with other fingers on the same frets after each. */
 function withFingerings(shapes: RankedShape[]): RankedShape[] {
-  return shapes.flatMap((shape) =>
-    fingerings(shape)
+  return shapes.flatMap((shape) => {
+    const usual = unusualFingers(shape);
+    return fingerings(shape)
       .slice(0, 1 + FINGERINGS)
-      .map(({ fingers }, order) => ({
-        ...shape,
-        fingers,
-        difficulty: shape.difficulty + order * UNUSUAL,
-      })),
-  );
+      .map((fingered, order) => {
+        const less = Math.max(0, unusualFingers(fingered) - usual);
+        const extra = order === 0 ? 0 : OTHER + less * UNUSUAL;
+        return { ...shape, fingers: fingered.fingers, difficulty: shape.difficulty + extra };
+      });
+  });
 }
 
 /**

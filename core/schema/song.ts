@@ -20,7 +20,7 @@ import {
   UNREAD_LETTERS,
 } from './limits';
 import { practiceSchema } from './practice';
-import { accentSchema } from './stroke';
+import { accentSchema, stringNumberSchema } from './stroke';
 import { tempoSchema } from './tempo';
 import { textSchema } from './text';
 import { tuneMeetsSchema, tuneSchema } from './tune';
@@ -222,6 +222,14 @@ export type ChosenShape = z.infer<typeof chosenShapeSchema>;
 export const ownShapeSchema = z.strictObject({ symbol: chordTextSchema, shape: shapeSchema });
 export type OwnShape = z.infer<typeof ownShapeSchema>;
 
+/** The alternate bass that the player wants for a chord: its string from 1, the farthest from the thumb. */
+export const ownAlternateSchema = z.strictObject({
+  symbol: chordTextSchema,
+  string: stringNumberSchema,
+  fret: z.int().min(0).max(24),
+});
+export type OwnAlternate = z.infer<typeof ownAlternateSchema>;
+
 /** A passage of the song: a section by its name, so many times in a row. */
 export const passageSchema = z.strictObject({
   name: textSchema(SECTION_LETTERS),
@@ -262,6 +270,7 @@ const songObject = z.strictObject({
   practice: practiceSchema.optional(),
   chosenShapes: z.array(chosenShapeSchema).max(MOST_SHAPES),
   ownShapes: z.array(ownShapeSchema).max(MOST_SHAPES),
+  ownAlternates: z.array(ownAlternateSchema).max(MOST_SHAPES).optional(),
 });
 /** A song document; refused where it would unfold to more than can be worked out (`tooMuch`). */
 export const songSchema = z.preprocess(

@@ -12,11 +12,11 @@ import {
   describeAlternate,
   describeBass,
   describeStrings,
-  alternateBass,
+  alternateOf,
   type FrettedChord,
 } from '../neck';
 import { drawPath, FRAMES, type PathFrame } from '../path';
-import type { Instrument, Pattern, Stroke } from '../schema';
+import type { Instrument, OwnAlternate, Pattern, Stroke } from '../schema';
 import { firstFrom, type PlayedBar } from '../song';
 import { isLoud, slots, sounds, strokeSign, strokeWord, divisions } from '../stroke';
 import { count, type CountVocabulary } from '../time';
@@ -139,6 +139,7 @@ export function chordBlock(
   capo: number,
   size: number,
   leftHanded: boolean,
+  own?: OwnAlternate[],
 ): Block & { width: number } {
   const { frets, fingers } = held.shape;
   const count = frets.length;
@@ -220,12 +221,8 @@ export function chordBlock(
       0,
     ),
   );
-  const [alternate] = alternateBass(instrument, held.shape, held.chord, held.bass, capo);
-  if (
-    alternate &&
-    alternate.relation !== 'root again' &&
-    frets[alternate.string] === alternate.fret
-  ) {
+  const alternate = alternateOf(held, { instrument, capo }, own);
+  if (alternate.relation !== 'root again' && frets[alternate.string] === alternate.fret) {
     items.push(circle(x(alternate.string), foot + size * 0.5, size * 0.22, null, 0));
   }
   return { width: width + left * 1.6, height: foot + size * 1.2, items };
@@ -236,11 +233,12 @@ export function bassLine(
   held: FrettedChord,
   instrument: Instrument,
   capo: number,
+  own?: OwnAlternate[],
 ): { bass: string; alternate: string; strings: string } {
-  const [alternate] = alternateBass(instrument, held.shape, held.chord, held.bass, capo);
+  const alternate = alternateOf(held, { instrument, capo }, own);
   return {
     bass: describeBass(instrument, held.bass),
-    alternate: alternate ? describeAlternate(instrument, alternate) : '–',
+    alternate: describeAlternate(instrument, alternate),
     strings: describeStrings(instrument, held.shape),
   };
 }

@@ -332,7 +332,18 @@ function chordsOf({ song }: Arrangement, wish: SheetWish, room: Room): Block[] {
   const symbols = songChords(song).filter((symbol) => !isNoChord(symbol));
   const drawn = symbols.flatMap((symbol) => {
     const held = hold(symbol);
-    return held ? [chordBlock(held, song.instrument, song.capo, room.size, wish.leftHanded)] : [];
+    return held
+      ? [
+          chordBlock(
+            held,
+            song.instrument,
+            song.capo,
+            room.size,
+            wish.leftHanded,
+            song.ownAlternates,
+          ),
+        ]
+      : [];
   });
   if (drawn.length === 0) return [];
   const rows: Block[] = [];
@@ -380,7 +391,12 @@ function bassesOf({ song }: Arrangement, room: Room): Block[] {
   const lines = songChords(song).flatMap((symbol) => {
     const held = hold(symbol);
     if (!held) return [];
-    const { bass, alternate, strings } = bassLine(held, song.instrument, song.capo);
+    const { bass, alternate, strings } = bassLine(
+      held,
+      song.instrument,
+      song.capo,
+      song.ownAlternates,
+    );
     return [row([symbol, bass, `${alternate} · ${strings}`], 'regular')];
   });
   if (lines.length === 0) return [];

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import {
-  alternateBass,
+  alternateOf,
   describeAlternate,
   describeBass,
   describeStrings,
@@ -9,6 +9,7 @@ import {
   type FrettedChord,
   type Instrument,
   isNoChord,
+  type OwnAlternate,
   parseChord,
 } from '#core';
 import ChordDiagram from './ChordDiagram.vue';
@@ -19,6 +20,8 @@ const props = defineProps<{
   held: FrettedChord | null;
   instrument: Instrument;
   capo: number;
+  /** The alternate basses that the player wants. */
+  alternates?: OwnAlternate[] | undefined;
   live?: boolean;
   small?: boolean;
   /** What the chord sounds as, where a capo or the tuning makes it another. */
@@ -34,8 +37,8 @@ const inCase = computed(() => {
 });
 
 const alternate = computed(() => {
-  const { held, instrument, capo } = props;
-  return held && (alternateBass(instrument, held.shape, held.chord, held.bass, capo)[0] ?? null);
+  const { held, instrument, capo, alternates } = props;
+  return held && alternateOf(held, { instrument, capo }, alternates);
 });
 const label = computed(() => {
   const { held, instrument } = props;

@@ -4,10 +4,13 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   alternateBass,
+  alternateOf,
+  commands,
   describeAlternate,
   describeBass,
   guessKey,
   fretChord,
+  type FrettedChord,
   keyChords,
   keyName,
   relativeStrings,
@@ -15,10 +18,12 @@ import {
   type Song,
 } from '#core';
 import { useFrettedStore } from '../../stores/fretted';
+import { useSongStore } from '../../stores/song';
 
 /** Bass string, alternate and strings of every chord, on one small card. */
 const props = defineProps<{ song: Song }>();
 const heldChords = useFrettedStore();
+const songs = useSongStore();
 
 const scope = ref<'song' | 'key'>('song');
 const scopes = [
@@ -36,15 +41,48 @@ const key = ref(
   keys.find(({ value }) => value.tonic === guessed.tonic && value.minor === guessed.minor)!.value,
 );
 
+/** The alternate bass as it is worked out. */
+const USUAL = 'usual';
+/** What a chord may have as its alternate bass: what is worked out, and each string that sounds beside the bass. */
+function choicesFor(held: FrettedChord) {
+  const { instrument, capo } = props.song;
+  const count = instrument.strings.length;
+  const usual = alternateBass(instrument, held.shape, held.chord, held.bass, capo);
+  const sounding = held.shape.frets.flatMap((fret, string) =>
+    fret === null || string === held.bass.string ? [] : [{ string, fret }],
+  );
+  const places = new Map(
+    [...usual, ...sounding].map(({ string, fret }) => [
+      `${count - string}/${fret}`,
+      describeBass(instrument, { string, fret }),
+    ]),
+  );
+  return [
+    { label: `as usual: ${describeBass(instrument, usual[0]!)}`, value: USUAL },
+    ...[...places].map(([value, label]) => ({ label, value })),
+  ];
+}
+function choose(symbol: string, value: string): void {
+  const [string, fret] = value.split('/').map(Number);
+  const place = value === USUAL ? null : { string: string!, fret: fret! };
+  songs.run(commands.setAlternate(symbol, place));
+}
+
 const rows = computed(() => {
   const symbols = scope.value === 'song' ? heldChords.chords : keyChords(key.value);
   return symbols.map((symbol) => {
     const held = scope.value === 'song' ? heldChords.of(symbol) : fretChord(symbol, props.song);
-    if (!held) return { symbol, bass: 'no shape', alternate: '', strings: '' };
+    if (!held) {
+      return { symbol, bass: 'no shape', alternate: '', strings: '', own: USUAL, choices: [] };
+    }
     const { instrument, capo } = props.song;
-    const alternate = alternateBass(instrument, held.shape, held.chord, held.bass, capo)[0]!;
+    const { ownAlternates } = props.song;
+    const alternate = alternateOf(held, { instrument, capo }, ownAlternates);
+    const own = ownAlternates?.find((one) => one.symbol === symbol);
     return {
       symbol,
+      own: own ? `${own.string}/${own.fret}` : USUAL,
+      choices: scope.value === 'song' ? choicesFor(held) : [],
       bass: describeBass(instrument, held.bass),
       alternate: describeAlternate(instrument, alternate),
       strings: relativeStrings(held.shape, held.bass.string)
@@ -74,7 +112,17 @@ const rows = computed(() => {
         <tr v-for="row in rows" :key="row.symbol">
           <th scope="row">{{ row.symbol }}</th>
           <td>{{ row.bass }}</td>
-          <td>{{ row.alternate }}</td>
+          <td>
+            {{ row.alternate }}
+            <ChooseOne
+              v-if="row.choices.length > 0"
+              :model-value="row.own"
+              :options="row.choices"
+              :aria-label="`Alternate bass of ${row.symbol}`"
+              size="small"
+              @update:model-value="choose(row.symbol, $event)"
+            />
+          </td>
           <td class="strings">{{ row.strings }}</td>
         </tr>
       </tbody>

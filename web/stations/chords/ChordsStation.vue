@@ -186,6 +186,7 @@ function pick(symbol: string): void {
         :held="heldChords.of(symbol)"
         :instrument="song.instrument"
         :capo="song.capo"
+        :alternates="song.ownAlternates"
         :sounding="heldChords.soundsAs(symbol)"
         :idle="idle.get(symbol)"
         :live="symbol === liveChord"

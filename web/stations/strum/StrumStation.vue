@@ -352,6 +352,7 @@ function readAloud(): void {
           :sounding="heldChords.soundsAs(symbol)"
           :instrument="song.instrument"
           :capo="song.capo"
+          :alternates="song.ownAlternates"
           :live="symbol === liveChord"
           small
         />
