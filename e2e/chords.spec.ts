@@ -170,6 +170,13 @@ test('a capo is found and taken: diagrams, bass table, sound and MIDI agree', as
   await expect(
     page.getByRole('row', { name: /^G low E string, fret 3 D string, open/ }),
   ).toBeVisible();
+  // An alternate bass of one's own; undo gives the usual one again.
+  const row = page.getByRole('row', { name: /^C / });
+  await page.getByRole('combobox', { name: 'Alternate bass of C' }).click();
+  await page.getByRole('option', { name: 'G string, open' }).click();
+  await expect(row).toContainText('G string, open, nothing moves');
+  await page.getByRole('button', { name: 'Undo: choose an alternate bass' }).click();
+  await expect(row).not.toContainText('G string, open, nothing moves');
   await saved(page);
 
   // The first strike sounds what the song sounded before: A, now as a G behind the capo.

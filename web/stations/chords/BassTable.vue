@@ -58,7 +58,7 @@ function choicesFor(held: FrettedChord) {
     ]),
   );
   return [
-    { label: `as usual: ${describeBass(instrument, usual[0]!)}`, value: USUAL },
+    { label: 'as usual', value: USUAL },
     ...[...places].map(([value, label]) => ({ label, value })),
   ];
 }
@@ -120,6 +120,7 @@ const rows = computed(() => {
               :options="row.choices"
               :aria-label="`Alternate bass of ${row.symbol}`"
               size="small"
+              class="alternate"
               @update:model-value="choose(row.symbol, $event)"
             />
           </td>
@@ -135,6 +136,11 @@ const rows = computed(() => {
   display: grid;
   gap: 0.6rem;
   align-content: start;
+}
+
+.alternate {
+  width: 100%;
+  max-width: 8.5rem;
 }
 
 .choice {
@@ -168,6 +174,6 @@ tbody th {
 }
 
 .strings {
-  white-space: nowrap;
+  word-spacing: -0.1em;
 }
 </style>
