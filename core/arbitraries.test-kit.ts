@@ -303,7 +303,16 @@ const placements = optional(
     }),
     openStrokes: fc.integer({ min: 0, max: 3 }),
     travel,
-    arrive: fc.constantFrom('bass', 'bass side', 'treble side', 'whole', 'roll', 'slide', 'hammer'),
+    arrive: fc.constantFrom(
+      'bass',
+      'bass side',
+      'treble side',
+      'whole',
+      'roll',
+      'slide',
+      'hammer',
+      'pull',
+    ),
   },
   ['at', 'push', 'symbol'],
 );

@@ -404,6 +404,22 @@ describe('how a chord is first struck', () => {
     ]);
   });
 
+  it('is pulled off where its strings lie lower, and says so where none does', () => {
+    const { kind, notes } = landing('pull');
+    expect(kind).toBe('legato');
+    // D has the fourth string open, where A holds it at the second fret.
+    expect(
+      notes.map(({ string, fret, legato }) => [string, legato!.how, legato!.from, fret]),
+    ).toEqual([[2, 'pull', 2, 0]]);
+    const up = newSong({ title: 'Weir', instrument: 'guitar', progression: 'Em | E' });
+    const pulled = rhythmCommands
+      .setArrival([{ section: 0, line: 0, bar: 1, at: 0 }], 'pull')
+      .apply(up);
+    expect(arrange(pulled).silent.map(({ message }) => message)).toEqual([
+      'Nothing rings that could be pulled off to E.',
+    ]);
+  });
+
   it('is drawn so', () => {
     const drawn = (arrive: Arrival) => {
       const { bars, rhythms: parts, performance } = arrangement(song(arrive));

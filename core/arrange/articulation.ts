@@ -1,5 +1,5 @@
 import type { Ticks } from '../plain';
-import type { Arrival, Pattern, Section, Song } from '../schema';
+import type { Arrival, LegatoHow, Pattern, Section, Song } from '../schema';
 import { type Slot, type SoundingStroke, sounds, strokeDirection } from '../stroke';
 import type { Strike } from './performance';
 import type { PlayedBar } from '../song';
@@ -94,8 +94,13 @@ export function dampedOf(stroke: SoundingStroke): SoundingStroke {
   return made;
 }
 
+/** True for what the fretting hand sounds, where no stroke does. */
+export function isLegato(how: Arrival | undefined): how is LegatoHow {
+  return how === 'slide' || how === 'hammer' || how === 'pull';
+}
+
 /** Arrivals that are struck; the others are the fretting hand's: see `legato.ts`. */
-type StruckArrival = Exclude<Arrival, 'slide' | 'hammer'>;
+type StruckArrival = Exclude<Arrival, LegatoHow>;
 
 const landingStrokes: Record<StruckArrival, WeakMap<SoundingStroke, SoundingStroke>> = {
   bass: new WeakMap(),
@@ -125,7 +130,7 @@ export const ROLL_HITS = 4;
 export function arriving(now: Articulation, how: Arrival): Articulation {
   const { stroke } = now;
   // The fretting hand takes the place of the stroke: see `legato.ts`.
-  if (how === 'slide' || how === 'hammer') return now;
+  if (isLegato(how)) return now;
   if (how === 'whole' || how === 'roll') {
     const made = landingStrokes[how].get(stroke) ?? ofAllStrings(stroke, how);
     landingStrokes[how].set(stroke, made);

@@ -2,6 +2,7 @@ import type { SecondsPerTick, Ticks } from '../plain';
 import type { Grace, LegatoHow, LegatoStep } from '../schema';
 import type { FrettedChord, FretOptions } from '../neck';
 import { itemAt, type Landing, type PlayedBar } from '../song';
+import { isLegato } from './articulation';
 import { gracesOf, legatoPhrase, type SoundingStroke } from '../stroke';
 import type { Performance, Strike, StrikeNote } from './performance';
 import { pickedString, type Sounding, soundingStrings, stringAt, VELOCITIES } from './voicing';
@@ -67,6 +68,13 @@ const DONE: Record<LegatoHow, string> = {
   hammer: 'hammered on',
   pull: 'pulled off',
   slide: 'slid',
+};
+
+/** What nothing does where a chord cannot be reached so. */
+const COULD: Record<LegatoHow, string> = {
+  slide: 'rings under a finger that could slide into',
+  hammer: 'rings that could be hammered into',
+  pull: 'rings that could be pulled off to',
 };
 
 /** The strings that a step goes to; those of the shape that ring otherwise where it names none. */
@@ -227,7 +235,7 @@ export function withLegato(
   const silent: Performance['silent'] = [];
   const slides = new Set<number>();
   const wanted =
-    changes.some(({ placement: { arrive } }) => arrive === 'slide' || arrive === 'hammer') ||
+    changes.some(({ placement: { arrive } }) => isLegato(arrive)) ||
     strikes.some((strike) => {
       if (strike.kind === 'legato') return true;
       const stroke = strokeOf(strike);
@@ -249,7 +257,7 @@ export function withLegato(
     notes.forEach(({ string, fret, velocity }) => rings.set(string, { fret, velocity }));
   };
   const handInto = (
-    how: 'slide' | 'hammer',
+    how: LegatoHow,
     landing: Landing,
     under: Strike | undefined,
     available: number,
@@ -257,9 +265,7 @@ export function withLegato(
     const held = hold(landing.symbol);
     const targets = targetsOf({ how }, rings, held, null, options);
     if (!held || targets.length === 0) {
-      const could =
-        how === 'slide' ? 'rings under a finger that could slide' : 'rings that could be hammered';
-      tell(landing.tick, [`nothing ${could} into ${landing.symbol}`]);
+      tell(landing.tick, [`nothing ${COULD[how]} ${landing.symbol}`]);
       rings.clear();
       return;
     }
@@ -313,7 +319,7 @@ export function withLegato(
       const next = Math.min((changes[change + 1]?.tick ?? Infinity) * perTick, after);
       const available = next - landing.tick * perTick;
       const { arrive } = landing.placement;
-      if (arrive === 'slide' || arrive === 'hammer') handInto(arrive, landing, here, available);
+      if (isLegato(arrive)) handInto(arrive, landing, here, available);
       else leave();
     }
   };

@@ -61,7 +61,8 @@ export type Travel = z.infer<typeof travelSchema>;
 
 /**
  * How the stroke that a chord lands with is played: its bass note alone, one side of the strings, the whole chord,
- * rolled; or not struck at all, where the hand slides into the shape along strings that ring, or hammers it on them.
+ * rolled; or not struck at all, where the hand slides into the shape along strings that ring, hammers it on them, or
+ * pulls them off to it.
  */
 export const arrivalSchema = z.enum([
   'bass',
@@ -71,6 +72,7 @@ export const arrivalSchema = z.enum([
   'roll',
   'slide',
   'hammer',
+  'pull',
 ]);
 export type Arrival = z.infer<typeof arrivalSchema>;
 

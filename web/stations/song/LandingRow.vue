@@ -86,6 +86,7 @@ const landingWays = [
   { label: 'rolled', value: 'roll' },
   { label: 'slid into', value: 'slide' },
   { label: 'hammered into', value: 'hammer' },
+  { label: 'pulled off to', value: 'pull' },
 ];
 const arrival = computed({
   get: () => props.landing.placement.arrive ?? AS_PATTERN,
