@@ -149,6 +149,21 @@ describe('beats that are found', () => {
     expect(Math.min(...again.pulses.map((one) => Math.abs(one - at)))).toBeLessThan(1e-6);
   });
 
+  it('end in the bar in which the music ends, though the recording goes on', () => {
+    const { samples, sampleRate } = recording;
+    const quiet = new Float32Array(samples.length + 8 * sampleRate);
+    quiet.set(samples);
+    // A hiss, as a room has it, also after the last chord.
+    for (let at = 0; at < quiet.length; at += 1) {
+      quiet[at] = quiet[at]! + 0.002 * Math.sin(at * at * 0.37);
+    }
+    const taps = [0, 1, 2, 3, 4, 5].map((beat) => (4 + beat) * pulse);
+    const map = mapBeats({ samples: quiet, sampleRate }, taps, four);
+    if (typeof map === 'string') throw new Error(map);
+    expect(map.pulses.at(-1)!).toBeLessThan(33.5 * pulse);
+    expect(map.pulses.at(-1)!).toBeGreaterThan(31.5 * pulse);
+  });
+
   it('are not made up', () => {
     expect(mapBeats(recording, [0, 1, 2], four)).toBe(TOO_FEW_TAPS);
     expect(mapBeats(recording, [0, 0.01, 0.02, 0.03], four)).toBe(TOO_FEW_TAPS);

@@ -66,6 +66,15 @@ describe('the time that a finger has', () => {
     expect(reportOf(bassOnly).idle.get('Am')).toEqual([1, 2, 3]);
   });
 
+  it('counts a finger that a pick says, wherever the chord has it', () => {
+    const song = {
+      ...newSong({ title: 'T', instrument: 'guitar', progression: 'G | C' }),
+      pattern: said('s6f3.2+s2f3.3 miss, miss miss, miss miss, miss miss'),
+    };
+    // G is 2 1 0 0 0 3: the second is on its string, the third is said; only the first is idle.
+    expect(reportOf(song).idle.get('G')).toEqual([1]);
+  });
+
   // Am to C with bass strikes alone: the string that the third finger holds in Am is not struck, but the A string
   // that it goes to sounds open on 3; from there to the bass of C on 1 are two beats, 1000 ms.
   it('begins for a free finger when its string has sounded without it', () => {

@@ -1,7 +1,8 @@
 import type { Milliseconds } from '../plain';
-import type { Arrangement } from '../arrange';
+import type { Arrangement, Strike } from '../arrange';
 import { fretChords, type FrettedChord, isNoChord } from '../neck';
 import { itemAt } from '../song';
+import { slots } from '../stroke';
 import { secondsPerTick } from '../time';
 import type { LandingPlace } from '../edit';
 import { ANY_HAND, type Hand, pairOf } from './timed';
@@ -71,8 +72,10 @@ export function handReport(arranged: Arrangement, hand: Hand = ANY_HAND): HandRe
     if (to) {
       const used = needed.get(symbol) ?? new Set<number>();
       needed.set(symbol, used);
-      for (const { transition, notes } of around.after) {
+      for (const strike of around.after) {
+        const { transition, notes } = strike;
         if (transition) continue;
+        for (const finger of saidFingers(arranged, strike)) used.add(finger);
         for (const { string, fret } of notes) {
           if (fret > 0 && to.shape.frets[string] === fret) used.add(to.shape.fingers[string]!);
         }
@@ -128,6 +131,14 @@ export function handReport(arranged: Arrangement, hand: Hand = ANY_HAND): HandRe
     unknown: [...unknown.values()],
     ceiling: all[0]?.ceiling ?? null,
   };
+}
+
+/** The fingers that a pick says of its strings: they are used, wherever the chord has them. */
+function saidFingers({ rhythms }: Arrangement, { kind, tune, tick, bar, slot }: Strike): number[] {
+  if (kind !== 'pick' || tune) return [];
+  const part = rhythms[bar]?.findLast((one) => one.tick <= tick);
+  const stroke = part && slots(part.pattern)[slot]?.stroke;
+  return stroke?.kind === 'pick' ? stroke.strings.flatMap(({ held }) => held ?? []) : [];
 }
 
 const samePlace = (one: LandingPlace, other: LandingPlace) =>
