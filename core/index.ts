@@ -236,6 +236,7 @@ export {
   type ArmReport,
   buildSpan,
   builtInPatterns,
+  UKULELE,
   busyness,
   changeSpan,
   clearBuilds,

@@ -38,6 +38,9 @@ const school = (name: ArmSchool, halfSwings?: Division): Partial<Arm> => ({
 });
 const CYCLE = countCycle(12, [12, 3, 6, 8, 10], 12);
 
+/** What players of ukuleles start from: it comes first on a shelf beside one. */
+export const UKULELE = 'ukulele';
+
 /** Patterns of common practice, under plain names: the words are read when they are asked for. */
 const ROWS: Row[] = [
   {
@@ -187,6 +190,82 @@ const ROWS: Row[] = [
     meter: FOUR,
     tags: ['tap'],
     words: 'tap+down miss, tap up, down up, tap up',
+  },
+  {
+    name: 'Island strum',
+    meter: FOUR,
+    tags: [UKULELE, 'song circle'],
+    words: 'down.i miss, down.i up.i, miss up.i, down.i up.i',
+  },
+  {
+    name: 'Calypso strum',
+    meter: FOUR,
+    tags: [UKULELE, 'syncopated'],
+    words: 'DOWN.i miss, down.i up.i, miss up.i, DOWN.i miss',
+  },
+  {
+    name: 'Triplet strum',
+    meter: FOUR,
+    tags: [UKULELE, 'triplets'],
+    arm: school('free'),
+    words: 'DOWN.i miss, down.i down.p up.i, down.i miss, down.i up.i',
+  },
+  {
+    name: 'Split strum',
+    meter: FOUR,
+    tags: [UKULELE],
+    words: 'DOWN.i miss, down.i:43 up.i:12, down.i:43 up.i:12, down.i up.i',
+  },
+  {
+    name: 'Fan roll on the one',
+    meter: FOUR,
+    tags: [UKULELE, 'roll'],
+    words: 'ROLL4 miss, down.i up.i, miss up.i, down.i up.i',
+  },
+  {
+    name: 'Chunk on two and four',
+    meter: FOUR,
+    tags: [UKULELE, 'chuck'],
+    words: 'down.i miss, CHUCK up.i, down.i miss, CHUCK up.i',
+  },
+  {
+    name: 'Off-beats with chunks',
+    meter: FOUR,
+    tags: [UKULELE, 'off-beat', 'chuck'],
+    words: 'chuck up.i, chuck up.i, chuck up.i, chuck up.i',
+  },
+  {
+    name: 'Thumb and brush',
+    meter: FOUR,
+    tags: [UKULELE, 'thumb'],
+    words: 's4.p miss, down.i up.i, s3.p miss, down.i up.i',
+  },
+  {
+    name: 'Clawhammer',
+    meter: FOUR,
+    tags: [UKULELE, 'thumb', 'picking'],
+    arm: school('free'),
+    words: 's3.i miss, down.i s4.p, s2.i miss, down.i s4.p',
+  },
+  {
+    name: 'p i m a across four strings',
+    meter: FOUR,
+    tags: [UKULELE, 'picking'],
+    arm: school('free'),
+    words: 's4.p s3.i, s2.m s1.a, s4.p s3.i, s2.m s1.a',
+  },
+  {
+    name: 'p i p m on four strings',
+    meter: FOUR,
+    tags: [UKULELE, 'picking', 'thumb'],
+    arm: school('free'),
+    words: 's4.p s2.i, s3.p s1.m, s4.p s2.i, s3.p s1.m',
+  },
+  {
+    name: 'Waltz for thumb and fingers',
+    meter: THREE,
+    tags: [UKULELE, 'waltz', 'thumb'],
+    words: 's4.p miss, down.i miss, down.i up.i',
   },
   { name: 'Two-step', meter: TWO, tags: ['march', 'bass'], words: 'bass miss, down up' },
   {

@@ -1,8 +1,24 @@
 import { commands, withEachRhythm } from '../edit';
-import { barres, fretChords, INSTRUMENTS, parseChord, standIns, usesFlats } from '../neck';
+import {
+  barres,
+  fretChords,
+  INSTRUMENTS,
+  parseChord,
+  type StandIn,
+  standIns,
+  tuningKey,
+  usesFlats,
+} from '../neck';
+import { modulo } from '../plain';
 import { VARIATIONS } from '../pattern';
 import { plainSong } from '../practice';
-import { type InstrumentId, instrumentIdSchema, type Pattern, type Song } from '../schema';
+import {
+  type InstrumentId,
+  instrumentIdSchema,
+  type Pattern,
+  type Shape,
+  type Song,
+} from '../schema';
 import { songChords, songKey } from '../song';
 
 /** Who a sheet is for: the one who plays, the one who leads, one who begins. */
@@ -32,16 +48,38 @@ export function readAudience(
     : null;
 }
 
-/** The song on another instrument, in the same key: a capo's semitones go into the chords. */
+/**
+ * The song on another instrument, at the same pitch: the semitones of its capo and of its tuning go into the chords. One
+ * that is fretted alike is the song's own instrument, with its capo and its tuning.
+ * @example onInstrument({ ...song, capo: 2 }, 'ukulele').capo // 0, its chords two semitones higher
+ */
 export function onInstrument(song: Song, id: InstrumentId): Song {
-  const other = commands.setInstrument(INSTRUMENTS[id]).apply(song);
-  if (other === song || song.capo === 0) return other;
+  const instrument = INSTRUMENTS[id];
+  if (tuningKey(song.instrument) === tuningKey(instrument)) return song;
+  const other = { ...commands.setInstrument(instrument).apply(song), capo: 0 };
+  const semitones = song.capo + song.instrument.offset - instrument.offset;
+  if (semitones === 0) return other;
   const key = songKey(song);
-  const flats = usesFlats({ ...key, tonic: (key.tonic + song.capo) % 12 });
-  return { ...commands.transpose(song.capo, flats).apply(other), capo: 0 };
+  const flats = usesFlats({ ...key, tonic: modulo(key.tonic + semitones, 12) });
+  return commands.transpose(semitones, flats).apply(other);
 }
 
 const EASIER = VARIATIONS.find(({ id }) => id === 'relative')!;
+
+const fingersDown = ({ fingers }: Shape) => new Set(fingers.filter((finger) => finger > 0)).size;
+/** Frets from the lowest finger to the highest. */
+function stretch({ frets }: Shape): number {
+  const held = frets.filter((fret): fret is number => fret !== null && fret > 0);
+  return held.length > 0 ? Math.max(...held) - Math.min(...held) : 0;
+}
+
+/** A stand-in asks for fewer fingers or less stretch, and for more of neither; a barre that goes is worth a finger. */
+function isEasier({ shape }: StandIn, now: Shape): boolean {
+  const barre = barres(now).length > 0 && barres(shape).length === 0;
+  const fingers = fingersDown(shape) - fingersDown(now) - (barre ? 1 : 0);
+  const wider = stretch(shape) - stretch(now);
+  return fingers <= 0 && wider <= 0 && (fingers < 0 || wider < 0);
+}
 
 /** The song for one who begins: the beats and marked off-beats, no runs, and shapes that are easier to hold. */
 function easier(song: Song): Put {
@@ -78,9 +116,10 @@ function easier(song: Song): Put {
     if (!held || !chord || plain.chosenShapes.some((one) => one.symbol === symbol && one.locked))
       return [];
     // Only what a hand that begins cannot hold yet: a barre, or four fingers at once.
-    const fingersDown = new Set(held.shape.fingers.filter((finger) => finger > 0)).size;
-    if (barres(held.shape).length === 0 && fingersDown < 4) return [];
-    const [stand] = standIns(plain.instrument, chord, held.shape);
+    if (barres(held.shape).length === 0 && fingersDown(held.shape) < 4) return [];
+    const stand = standIns(plain.instrument, chord, held.shape).find((one) =>
+      isEasier(one, held.shape),
+    );
     if (!stand) return [];
     const as = stand.symbol === symbol ? '' : ` as ${stand.symbol}`;
     left.push(`${symbol}${as}: ${stand.lost}`);

@@ -5,8 +5,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { documents } from '../arbitraries.test-kit';
 import { commands, rhythmCommands } from '../edit';
-import { INSTRUMENTS } from '../neck';
+import { barres, fretChords, INSTRUMENTS } from '../neck';
 import { tries } from '../properties.test-kit';
+import type { Shape } from '../schema';
 import { newSong } from '../song';
 import { onInstrument, putBefore, readAudience } from './forWhom';
 import { songSheet, tooLongForPaper, USUAL_SHEET } from './layout';
@@ -137,6 +138,33 @@ describe('for whom', () => {
     expect(put.instrument).toEqual(INSTRUMENTS.ukulele);
     expect(put.sections[0]!.lines[0]!.bars[0]!.chords[0]!.symbol).toBe('A');
     expect(onInstrument(song, 'ukulele').sections).toBe(song.sections);
+  });
+
+  it('guitars keep the capo and the tuning of the song; others sound at its pitch', () => {
+    const own = { ...song, capo: 3, instrument: INSTRUMENTS['guitar-half-down'] };
+    expect(onInstrument(own, 'guitar')).toBe(own);
+    // Half down and a capo on the third fret: what is held as G sounds two semitones higher.
+    const uke = onInstrument(own, 'ukulele');
+    expect(uke.sections[0]!.lines[0]!.bars[0]!.chords[0]!.symbol).toBe('A');
+    const low = onInstrument({ ...own, capo: 0 }, 'ukulele');
+    expect(low.sections[0]!.lines[0]!.bars[0]!.chords[0]!.symbol).toBe('F#');
+  });
+
+  it('a beginner’s chord is never harder than the one it stands in for', () => {
+    const down = ({ fingers }: Shape) => new Set(fingers.filter((finger) => finger > 0)).size;
+    for (const id of ['guitar', 'ukulele', 'baritone', 'mandolin'] as const) {
+      const all = ['C', 'D', 'E', 'F', 'G', 'A', 'B', 'Bb', 'Eb', 'Ab', 'C#', 'F#'].flatMap(
+        (root) => ['', 'm', '7', 'm7', 'maj7'].map((kind) => root + kind),
+      );
+      const of = newSong({ title: 'T', instrument: id, progression: all.join(' | ') });
+      const { song: put } = putBefore(of, 'beginner', null);
+      const usual = fretChords(of);
+      for (const { symbol, shape } of put.chosenShapes) {
+        const before = usual(symbol)!.shape;
+        const flat = barres(before).length > 0 && barres(shape).length === 0;
+        expect(down(shape), `${id} ${symbol}`).toBeLessThanOrEqual(down(before) + (flat ? 1 : 0));
+      }
+    }
   });
 });
 

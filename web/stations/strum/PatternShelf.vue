@@ -7,6 +7,7 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
 import {
   builtInPatterns,
+  UKULELE,
   busyness,
   commands,
   difficulty,
@@ -80,8 +81,15 @@ const shown = computed(() => {
       (tag.value === ANY || entry.tags.includes(tag.value))
     );
   };
-  return entries.value.filter(matches).sort(ORDERING[order.value]);
+  const sorted = entries.value.filter(matches).sort(ORDERING[order.value]);
+  // By name, what is for this instrument comes first.
+  if (order.value !== 'name' || !onUkulele.value) return sorted;
+  const isFor = ({ tags: own }: ShelfEntry) => Number(own.includes(UKULELE));
+  return sorted.sort((a, b) => isFor(b) - isFor(a));
 });
+const onUkulele = computed(() =>
+  ['ukulele', 'baritone'].includes(songs.song?.instrument.family ?? ''),
+);
 
 /** What of the shelf has the same strokes as the song's pattern. */
 const twin = computed(() => {
