@@ -2,7 +2,7 @@ import type { Instrument } from '../schema';
 import type { ChordReading } from './chords';
 import { dataFor, dataShapes } from './dataShapes';
 import { isReentrant, tuningKey } from './instruments';
-import { usualShapes } from './usualShapes';
+import { isUkulele, usualShapes } from './usualShapes';
 import { type RankedShape, searchShapes, weigh } from './search';
 
 /** Shapes offered for a chord. */
@@ -34,9 +34,10 @@ function findShapes(instrument: Instrument, chord: ChordReading): RankedShape[] 
   const slash = chord.bass !== chord.root;
   const data = dataFor(instrument);
   const known = data ? dataShapes(data, chord, chord.bass) : [];
-  // The fingers of the data set are those that players have.
-  const first = usualShapes(instrument, chord).map(
-    (shape) => known.find((other) => sameFrets(shape, other)) ?? shape,
+  // The fingers of the data set are those that players have, but where a table says them.
+  const said = isUkulele(instrument);
+  const first = usualShapes(instrument, chord).map((shape) =>
+    said ? shape : (known.find((other) => sameFrets(shape, other)) ?? shape),
   );
   const usual = [
     ...first,

@@ -45,6 +45,19 @@ describe('the shape that comes first', () => {
       expect(first(INSTRUMENTS.baritone, symbol)).toBe(shape);
     },
   );
+  it('on a ukulele is E as most hold it, and easy ones are offered', () => {
+    const of = (symbol: string) =>
+      shapesFor(INSTRUMENTS.ukulele, parseChord(symbol)!).map(
+        ({ frets, fingers }) => `${frets.join('')}/${fingers.join('')}`,
+      );
+    expect(of('E')[0]).toBe('4442/2341');
+    expect(of('E').map((shape) => shape.split('/')[0])).toEqual(
+      expect.arrayContaining(['4447', '1402']),
+    );
+    expect(of('D7').slice(0, 2)).toEqual(['2223/1112', '2020/1020']);
+    expect(of('Dsus2')[0]).toBe('2200/1200');
+    expect(of('Dm7')[0]).toBe('2213/2314');
+  });
   it.each(SLASH_ON_UKULELE)('of %s on g C E A leaves the slash: %s', (symbol, shape) => {
     expect(first(INSTRUMENTS.ukulele, symbol)).toBe(shape);
   });

@@ -35,6 +35,13 @@ C 0230  D 2002  E 1220  F 5301  G 0023  A 2245  B 4122  Am 2230  Bm 4022  Dm 200
 C7 3230  D7 2032  E7 1020  G7 0021  A7 2243  B7 4120  F7 2301  Bb 3011  Eb 0113
 `;
 
+/** Of the ukulele only what its data has otherwise: E as most hold it, open shapes, the fingers of F6 for Dm7. */
+const UKULELE = `
+E 4442/2341  Dsus2 2200/1200  Dm7 2213/2314  D7 2223/1112
+`;
+/** What players of ukuleles hold where the first shape is hard: the root is left to others. */
+const EASY_UKULELE = 'D7 2020/1020';
+
 /** Shapes that move along the guitar's neck: frets over a barre, with the root on the sixth string or the fifth. */
 const FORMS: { intervals: string; onSixth: string; onFifth: string }[] = [
   { intervals: '0,4,7', onSixth: '022100', onFifth: 'x02220' },
@@ -56,11 +63,11 @@ const FIFTH = 9;
 /** A power chord as metal and punk hands hold it first: three strings, then two. */
 const TWO_STRINGS = { intervals: '0,7', onSixth: '02xxxx', onFifth: 'x02xxx' };
 
-const tables = new Map<Instrument, Map<string, Shape>>();
+const tables = new Map<string, Map<string, Shape>>();
 
 /** A table by the sound of its chords, however they are spelled. */
 function tableOf(like: Instrument, text: string): Map<string, Shape> {
-  const known = tables.get(like);
+  const known = tables.get(text);
   if (known) return known;
   const words = text.trim().split(/\s+/);
   const made = new Map<string, Shape>();
@@ -70,7 +77,7 @@ function tableOf(like: Instrument, text: string): Map<string, Shape> {
     if (!chord || !('shape' in read)) throw new Error(`No shape: ${words[at]} ${words[at + 1]}`);
     made.set(soundKey(chord, chord.bass), read.shape);
   }
-  tables.set(like, made);
+  tables.set(text, made);
   return made;
 }
 
@@ -81,6 +88,10 @@ const sameNames = (one: number[], two: number[]) =>
 /** The strings that an instrument shares with the guitar's highest, as the baritone ukulele does. */
 const isTopOfGuitar = ({ strings }: Instrument) =>
   strings.length === 4 && sameNames(strings, INSTRUMENTS.guitar.strings.slice(2));
+
+/** Ukuleles in C: their table says the fingers too, where the data set has odd ones. */
+export const isUkulele = ({ strings }: Instrument) =>
+  sameNames(strings, INSTRUMENTS.ukulele.strings);
 
 /** A form moved up the neck, its fingers found anew. */
 function moved(form: string, by: number): Shape | null {
@@ -121,7 +132,7 @@ export function usualShapes(instrument: Instrument, chord: ChordReading): Shape[
     const pitches = shapePitches(instrument, shape, 0).filter((pitch) => pitch !== null);
     if (shape.frets.some((fret) => (fret ?? 0) > instrument.frets)) return false;
     // Where the guitar's low strings are not there, the root of an open shape may be missing, as A7 2020 is held.
-    return isTopOfGuitar(instrument) && shape.frets.includes(0)
+    return (isTopOfGuitar(instrument) || isUkulele(instrument)) && shape.frets.includes(0)
       ? allButRoot(pitches, chord)
       : spellingFault(pitches, chord, instrument.strings.length) === null;
   });
@@ -147,6 +158,11 @@ function shapesOf(instrument: Instrument, chord: ChordReading): Shape[] {
     });
   }
   if (sameNames(instrument.strings, guitar.strings)) return guitarShapes(chord);
+  if (isUkulele(instrument)) {
+    const key = soundKey(chord, chord.bass);
+    const { ukulele } = INSTRUMENTS;
+    return [UKULELE, EASY_UKULELE].flatMap((table) => tableOf(ukulele, table).get(key) ?? []);
+  }
   if (!sameNames(instrument.strings, mandolin.strings)) return [];
   return [tableOf(mandolin, MANDOLIN).get(soundKey(chord, chord.bass)) ?? []].flat();
 }
