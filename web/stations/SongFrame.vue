@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
 import { RouterLink, RouterView } from 'vue-router';
+import { type InstrumentId, INSTRUMENTS } from '#core';
 import { Away } from '../remote/client';
 import { useSongStore } from '../stores/song';
+import { useViewStore } from '../stores/view';
 
 /** Opens the song of the address for the stations inside. */
 const props = defineProps<{ id: string }>();
@@ -21,6 +23,15 @@ watch(
             ? error.message
             : String(error);
     });
+  },
+  { immediate: true },
+);
+const view = useViewStore();
+watch(
+  () => songs.song?.instrument.name,
+  (name) => {
+    const used = Object.entries(INSTRUMENTS).find(([, one]) => one.name === name);
+    if (used) view.lastInstrument = used[0] as InstrumentId;
   },
   { immediate: true },
 );

@@ -1,6 +1,6 @@
 import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import { type CountVocabulary, USUAL_ARM_LIMIT } from '#core';
+import { type CountVocabulary, type InstrumentId, USUAL_ARM_LIMIT } from '#core';
 
 /** How this player likes to see things; kept in the browser. */
 export const useViewStore = defineStore('view', () => {
@@ -13,5 +13,7 @@ export const useViewStore = defineStore('view', () => {
   const armLimit = useLocalStorage('plucky-wrist:arm-limit', USUAL_ARM_LIMIT);
   /** Bars of a song in one row: 4 to see each, 8 to see the whole. */
   const barsInRow = useLocalStorage('plucky-wrist:bars-in-row', 4);
-  return { leftHanded, bassAtBottom, counting, armLimit, barsInRow };
+  /** The instrument that was used last, for what is begun without a song. */
+  const lastInstrument = useLocalStorage<InstrumentId>('plucky-wrist:instrument', 'guitar');
+  return { leftHanded, bassAtBottom, counting, armLimit, barsInRow, lastInstrument };
 });

@@ -15,12 +15,14 @@ import {
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { api } from '../../remote/client';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
 import PracticeStation from './PracticeStation.vue';
 
 /** A pattern of the shelf by itself, on one chord or two that take turns: all of Practice, without a song. */
 const route = useRoute();
 const router = useRouter();
 const songs = useSongStore();
+const view = useViewStore();
 
 const stored = useAsyncState(() => api.listPatterns(), [], { onError: () => undefined });
 const patterns = computed<Pattern[]>(() => [
@@ -44,10 +46,13 @@ const at = computed({
 const isKind = (on: string): on is InstrumentId => on in INSTRUMENTS;
 const kind = computed({
   get: (): InstrumentId => {
-    const on = asked('on', 'guitar');
+    const on = asked('on', view.lastInstrument);
     return isKind(on) ? on : 'guitar';
   },
-  set: (on: string) => ask({ on }),
+  set: (on: InstrumentId) => {
+    view.lastInstrument = on;
+    ask({ on });
+  },
 });
 const kinds = Object.entries(INSTRUMENTS).map(([value, { name: label }]) => ({ label, value }));
 const chord = (name: string, usual: string) =>
