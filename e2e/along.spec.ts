@@ -116,7 +116,21 @@ test('a recording is tapped, its beats are found, its chords landed, named and t
       const { currentTime, playbackRate, preservesPitch } = document.querySelector('audio')!;
       return { currentTime, playbackRate, preservesPitch };
     });
-  await page.waitForTimeout(((4 * beat) / 0.6) * 1000 + 700);
+  // It goes back to the first bar by itself, from where that ends.
+  const turned = await page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const playing = document.querySelector('audio')!;
+        let before = playing.currentTime;
+        const look = () => {
+          if (playing.currentTime < before - 0.5) return resolve(before);
+          before = playing.currentTime;
+          requestAnimationFrame(look);
+        };
+        look();
+      }),
+  );
+  expect(turned).toBeLessThan(LEAD + 4 * beat + 0.6);
   const now = await media();
   expect(now.playbackRate).toBeCloseTo(0.6, 3);
   expect(now.preservesPitch).toBe(true);

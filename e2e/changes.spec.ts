@@ -77,11 +77,13 @@ test('lets a change be heard before and after, and looped in its bar', async ({ 
   await changesOf(page, app, 'Ropes at First Light');
   await page.getByRole('button', { name: 'Hear it as it is' }).click();
   await expect.poll(async () => (await sounds(page)).filter(isPluck).length).toBeGreaterThan(5);
+  const plucked = async () => (await sounds(page)).filter(isPluck).length;
+  const before = await plucked();
   await page
     .getByRole('button', { name: /^Hear: / })
     .first()
     .click();
-  await page.waitForTimeout(300);
+  await expect.poll(plucked).toBeGreaterThan(before);
   await page
     .getByRole('button', { name: /^Loop bar / })
     .first()
