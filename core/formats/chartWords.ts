@@ -4,7 +4,7 @@ import { assignFingers, fretChord } from '../neck';
 import type { Section, Song } from '../schema';
 import { sameMeter } from '../time';
 import { barLength, cleanWord, type Piece, readWords, withWords } from '../song';
-import type { ChartPiece, ChartReading } from './chordpro';
+import type { ChartPiece, ChartReading } from './chart';
 
 /**
  * A song that was made of the progression of a chart, with the words of the chart under its bars: what is sung from a

@@ -10,7 +10,7 @@ import {
   versesOf,
 } from '../song';
 import { sameMeter } from '../time';
-import type { ChartReading } from './chordpro';
+import type { ChartReading } from './chart';
 
 /**
  * What a file of another format says of this app's own, where other programs pass it over: the progression as it is

@@ -3,7 +3,7 @@ import { parseChord } from '../neck';
 import type { Meter } from '../schema';
 import { cleanWord } from '../song';
 import { METERS, TICKS_PER_QUARTER } from '../time';
-import type { ChartAnswer } from './chordpro';
+import type { ChartAnswer } from './chart';
 import { OWN_FIELD, readOwn } from './own';
 import { chartOfBars, type Measure, meterOfBeats, pickupOf, unrolled } from './written';
 

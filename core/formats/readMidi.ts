@@ -2,7 +2,7 @@ import type { Meter } from '../schema';
 import { guessKey, noteName, spellChord, usesFlats } from '../neck';
 import { DRUM_CHANNEL } from '../take';
 import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
-import type { ChartAnswer } from './chordpro';
+import type { ChartAnswer } from './chart';
 import { type MidiFile, parsedMidi } from './midiFile';
 import type { ReadStroke } from './readRhythm';
 import { chartOfBars, meterOfBeats, type PlacedChord, type ReadBar } from './written';

@@ -4,7 +4,7 @@ import { guessKey, parseChord, transposeChord, usesFlats } from '../neck';
 import { cleanWord } from '../song';
 import { METERS, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import { OWN_FIELD, readOwn } from './own';
-import type { ChartAnswer } from './chordpro';
+import type { ChartAnswer } from './chart';
 import {
   chartOfBars,
   type Measure,

@@ -1,4 +1,4 @@
-import type { ChartAnswer } from './chordpro';
+import type { ChartAnswer } from './chart';
 import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
 import { readMusicXml } from './readMusicXml';

@@ -1,7 +1,7 @@
 import { type Meter, meterSchema } from '../schema';
 import { barTicks, beatTicks, METERS, sameMeter } from '../time';
 import { type OwnReading, withOwn } from './own';
-import type { ChartReading } from './chordpro';
+import type { ChartReading } from './chart';
 import { commonRhythm, type ReadStroke } from './readRhythm';
 
 /** A chord where another program has it: ticks from the bar line. */

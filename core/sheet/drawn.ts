@@ -370,9 +370,9 @@ export function barBlock(
   items.push(...named.items);
   if (!bare) items.push(line(width, size * 0.3, width, foot, 0.9));
   // Under the counts, and beside the number of the bar.
-  const notes = wrapped(note, width - 4 - size * 2, size * 0.7, 'regular');
+  const notes = wrapped(note, width - size * 3.2, size * 0.7, 'regular');
   notes.forEach((row, index) => {
-    items.push(text(2, foot + size * (1.45 + index * 0.85), row, size * 0.7));
+    items.push(text(size * 0.9, foot + size * (1.45 + index * 0.85), row, size * 0.7));
   });
   return {
     height: foot + size * (0.8 + Math.max(1, notes.length) * 0.85),
