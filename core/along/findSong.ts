@@ -24,6 +24,8 @@ const JUMP = 7;
 const OFF_LINE = 10;
 /** By so much the way that was found must be better than the song from the first bar on. */
 const BETTER = 6;
+/** Share of the recording that the song has to sound in: a song that is being written from it is no measure of it. */
+const LEAST_SHARE = 0.4;
 /** Pulses of the recording times pulses of the song that are looked through. */
 const MOST_CELLS = 12_000_000;
 
@@ -61,6 +63,8 @@ export function findSong(
   const begin = bars[whole]!.tick;
   const size = Math.floor((last.tick + last.ticks - begin) / ticks);
   if (size < 1 || size * odds.length > MOST_CELLS) return null;
+  // One chord is found anywhere: it tells nothing.
+  if (new Set(changes.map(({ symbol }) => String(triadsOf(symbol)))).size < 2) return null;
 
   // The triads that each pulse of the song asks for, and the bars and passages that begin on it.
   const asked = Array.from({ length: size }, (_, pulse) => {
@@ -135,6 +139,8 @@ export function findSong(
   }, 0);
   const nothing = odds.length * NOT_THE_SONG;
   if (found < Math.max(usual, nothing) + BETTER) return null;
+  const sounds = way.filter((now) => now !== OUT).length;
+  if (sounds < LEAST_SHARE * odds.length) return null;
 
   const parts: LaidPart[] = [];
   way.forEach((now, at) => {

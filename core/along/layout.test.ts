@@ -241,6 +241,10 @@ describe('the song is found by its chords', () => {
     expect(findSong(map, odds, arranged, 0)).toBeNull();
     expect(findSong(map, odds, arrangement(song('F#m | G#m | Bb | Eb')), 0)).toBeNull();
     expect(findSong(map, [], arranged, 0)).toBeNull();
+    // A song that is only begun is found in any recording that has its chord: that says nothing.
+    const { map: long, odds: all } = heard(song('G | Em | C | D7 | Am | F | C | G'), 0);
+    expect(findSong(long, all, arrangement(song('Am')), 0)).toBeNull();
+    expect(findSong(long, all, arrangement(song('Am | F')), 0)).toBeNull();
     const capo = arrangement(song('F | Dm | Bb | C7'));
     expect(findSong(map, odds, capo, 2)).toBeNull();
   });
