@@ -71,8 +71,28 @@ test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ 
   await expect(page.getByRole('alert')).toContainText(
     /line \d+, column \d+: this is not whole JSON\. Nothing was changed\.$/,
   );
+  // The song is here: nothing is done before it is said what.
   await field.setInputFiles(file(json.name, json.text));
+  const asked = page.getByRole('group', { name: 'A song of this title is on the shelf' });
+  await expect(asked).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(asked).toBeHidden();
+  const ropes = page.getByRole('link', { name: /^Ropes at First Light/ });
+  await expect(ropes).toHaveCount(1);
+  await field.setInputFiles(file(json.name, json.text));
+  await asked.getByRole('button', { name: 'Keep both' }).click();
   await expect(page.getByRole('button', { name: 'Bar 3: D, E7; split, squeezed' })).toBeVisible();
+  await page.goto(app.url);
+  await expect(page.getByRole('link', { name: 'Ropes at First Light 2' })).toBeVisible();
+  const other = json.text
+    .replaceAll('"tempo":92', '"tempo":77')
+    .replaceAll('"tempo": 92', '"tempo": 77');
+  await field.setInputFiles(file(json.name, other));
+  await asked.getByRole('button', { name: 'Replace the one on the shelf' }).click();
+  await expect(page.getByRole('button', { name: 'Bar 3: D, E7; split, squeezed' })).toBeVisible();
+  await expect(page.getByLabel(/^Tempo/).first()).toHaveValue('77');
+  await page.goto(app.url);
+  await expect(ropes).toHaveCount(2);
   await page.goto(app.url);
   await field.setInputFiles(file(chart.name, chart.text));
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(written);

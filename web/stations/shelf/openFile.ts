@@ -1,5 +1,5 @@
 import type { RouteLocationRaw } from 'vue-router';
-import { type ChartAnswer, foreignFile, songSchema } from '#core';
+import { type ChartAnswer, foreignFile, type Song, songSchema, TITLE_LETTERS } from '#core';
 import { api } from '../../remote/client';
 import { openSentTake } from '../../remote/sentTake';
 import { useIncomingStore } from '../../stores/incoming';
@@ -65,6 +65,40 @@ async function openSong(text: string): Promise<RouteLocationRaw> {
     const [issue] = checked.error.issues;
     throw new Error(`${issue!.path.join('.') || 'the document'}: ${issue!.message}.`);
   }
-  const stored = await api.createSong(checked.data);
-  return { name: 'song', params: { id: stored.id } };
+  const { title } = checked.data;
+  const here = (await api.listSongs()).filter((song) => song.title === title);
+  if (here.length > 0) throw new SongIsHere(checked.data, here[0]!.id);
+  return songWay((await api.createSong(checked.data)).id);
+}
+
+const songWay = (id: string): RouteLocationRaw => ({ name: 'song', params: { id } });
+
+/** A song of that title is on the shelf: whoever opens the file says what is to become of both. */
+export class SongIsHere extends Error {
+  constructor(
+    readonly document: Song,
+    readonly id: string,
+  ) {
+    super(`“${document.title}” is on the shelf already.`);
+  }
+}
+
+/**
+ * Puts the song of a file in the place of the one on the shelf.
+ * @throws Error where that has been changed meanwhile
+ */
+export async function replaceSong({ document, id }: SongIsHere): Promise<RouteLocationRaw> {
+  const { revision } = await api.readSong(id);
+  await api.replaceSong(id, revision, document);
+  return songWay(id);
+}
+
+/** Puts the song of a file beside the one on the shelf, under the next title that is free: "… 2". */
+export async function keepBoth({ document }: SongIsHere): Promise<RouteLocationRaw> {
+  const titles = new Set((await api.listSongs()).map(({ title }) => title));
+  const named = (number: number) =>
+    `${document.title.slice(0, TITLE_LETTERS - String(number).length - 1)} ${number}`;
+  let number = 2;
+  while (titles.has(named(number))) number += 1;
+  return songWay((await api.createSong({ ...document, title: named(number) })).id);
 }
