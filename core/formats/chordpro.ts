@@ -11,12 +11,8 @@ import { readOwnMeter, readOwnWords } from './own';
  */
 
 const DIRECTIVE = /^\s*\{([^}]*)\}\s*$/;
-/** A directive of our own for a meter that has no sign: its groups, the accents of a cycle. */
-export const OWN_METER = 'x_plucky_meter';
-/** A directive of our own, which other readers pass over: the progression as it is written here. */
-export const OWN = 'x_plucky_progression';
-/** Another: the words of one verse of a line, with the numbers of section, line and verse from 1. */
-export const OWN_WORDS = 'x_plucky_words';
+/** How directives of our own begin, which other readers pass over; `own.ts` says what they hold. */
+export const OWN_DIRECTIVE = 'x_plucky_';
 const SECTION_NAMES: Record<string, string> = {
   verse: 'Verse',
   chorus: 'Chorus',
@@ -189,15 +185,15 @@ class ChartReader {
         if (again) this.chart.order.push(again.name);
         break;
       }
-      case OWN_WORDS: {
+      case `${OWN_DIRECTIVE}words`: {
         const own = readOwnWords(value);
         if (own) this.chart.ownWords.push(own);
         break;
       }
-      case OWN_METER:
+      case `${OWN_DIRECTIVE}meter`:
         this.chart.meter = readOwnMeter(text) ?? this.chart.meter;
         break;
-      case OWN:
+      case `${OWN_DIRECTIVE}progression`:
         this.chart.progression = [this.chart.progression, value.trimEnd()]
           .filter((part) => part !== null)
           .join('\n');

@@ -1,9 +1,9 @@
 import { plainSymbol } from '../neck';
 import type { Section, Song } from '../schema';
-import { hasWords, landings, playedBars, printProgression, printWords, versesOf } from '../song';
+import { hasWords, landings, playedBars } from '../song';
 import { beatTicks, sameMeter } from '../time';
-import { OWN, OWN_METER, OWN_WORDS } from './chordpro';
-import { sayOwnMeter } from './own';
+import { OWN_DIRECTIVE } from './chordpro';
+import { ownRows } from './own';
 import { meterOfBeats } from './written';
 import { chordsOverWords } from './chordsOverWords';
 
@@ -63,20 +63,12 @@ export function toChordPro(song: Song): string {
     return ['', start, ...rows, '{end_of_grid}'];
   });
   const plain = (row: string) => row.replaceAll(/[{}]/g, '');
-  const own = printProgression(song.sections, song.meter, song.order)
-    .split('\n')
-    .map((row) => `{${OWN}: ${plain(row)}}`);
-  const words = song.sections.flatMap(({ lines }, section) =>
-    lines.flatMap((line, index) =>
-      versesOf(line).map((verse) => {
-        const place = `${section + 1}/${index + 1}/${verse}`;
-        return `{${OWN_WORDS}: ${place} ${plain(printWords(line, song.meter, verse))}}`;
-      }),
-    ),
-  );
   const sung = hasWords(song) ? chordsOverWords(song) : [];
   const usual = meterOfBeats(beats, unit);
-  const said = usual !== null && sameMeter(song.meter, usual);
-  const signed = said ? [] : [`{${OWN_METER}: ${sayOwnMeter(song.meter)}}`];
-  return [...head, ...grids, ...sung, '', ...signed, ...own, ...words, ''].join('\n');
+  const signed = usual !== null && sameMeter(song.meter, usual);
+  const own = ownRows(song)
+    .map((row) => plain(row.replace(' ', ': ')))
+    .filter((row) => !(signed && row.startsWith('meter:')))
+    .map((row) => `{${OWN_DIRECTIVE}${row}}`);
+  return [...head, ...grids, ...sung, '', ...own, ''].join('\n');
 }
