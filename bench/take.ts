@@ -64,13 +64,15 @@ const FAULTS: Want[] = [
   ['after-miss', { jitter: 8, stopsAfterMiss: 65 }],
   ['chord-late', { jitter: 8, chordLate: true }],
   ['bass', { jitter: 8, wrongBass: 0.5 }],
-  ['direction', { jitter: 8, turned: 1 }],
+  ['direction', { jitter: 8, turnedIn: { first: 4, last: 5 } }],
 ];
 /** Where a fault has no room to be heard: strokes that the pattern has not got, or too few of them. */
 const LACKS: ((trouble: string, name: string, tempo: number) => boolean)[] = [
   // A chuck pattern has hardly a chord to come late at its landing, and misses stand before few strokes.
   (trouble, name) => trouble === 'chord-late' && name === 'bass and brush',
   (trouble, name, tempo) => trouble === 'after-miss' && name === 'sixteenths' && tempo > 100,
+  // Strokes that are 94 ms apart and scatter by 38 are no rhythm that anybody could tell.
+  (trouble, name, tempo) => trouble === 'uneven' && name === 'sixteenths' && tempo > 120,
   (trouble, name) => trouble === 'bass' && name !== 'bass and brush',
   // The way of the hand is told of full strums alone.
   (trouble, name) => trouble === 'direction' && name !== 'eighths',
@@ -158,6 +160,8 @@ for (const voice of ['own strings', 'other strings', ...sampled] as Voice[]) {
     [...FAULTS, ...CLEAN].forEach(([trouble, habits], index) => {
       if (LACKS.some((lacks) => lacks(trouble, name, tempo))) return;
       if (whole && trouble !== 'clean' && !ANYWHERE.includes(trouble)) return;
+      // On strings that it has not heard the ear may say nothing of the way of the hand.
+      if (voice !== 'own strings' && trouble === 'direction') return;
       const seed = 17 * index + tempo;
       const played = playTake(arranged.performance, song.meter, { seed, ...habits });
       const recording = record(voice, song, played, seed);

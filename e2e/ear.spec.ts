@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { secondVoice, wavOf } from '../bench/secondVoice';
 import { type App, expect, goTo, look, openSong, test } from './app';
-import { pageHearing, type ServedStroke, songOf, strokesOf } from './microphone';
+import { landingLate, pageHearing, songOf, strokesOf } from './microphone';
 
 const SONG = 'Ropes at First Light';
 const RATE = 48_000;
@@ -34,17 +34,11 @@ async function practiceOf(page: Page, app: App, last: number): Promise<void> {
   await look(page, 'Listen');
 }
 
-/** A take whose landings come late, each of them. */
-const late = (strokes: ServedStroke[]) =>
-  strokes.map((stroke) => ({
-    ...stroke,
-    seconds: stroke.seconds + (stroke.landing && stroke.seconds > 0 ? 0.09 : 0),
-  }));
 /** The count-in, and what the browser takes until the microphone is open. */
 const LEAD = 3.1;
-const playedBy = async (app: App, id: string, last: number) =>
+const playedBy = async (app: App, id: string, last: number, late: number) =>
   secondVoice(
-    late(await strokesOf(app, id)).filter(({ bar }) => bar < last),
+    landingLate(await strokesOf(app, id), late).filter(({ bar }) => bar < last),
     { sampleRate: RATE, lead: LEAD, noise: 40 },
   );
 const idOf = async (app: App) => {
@@ -59,7 +53,7 @@ test('late landings are heard through the microphone, marked as they come, sent 
   playwright,
   app,
 }) => {
-  const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 8), RATE);
+  const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 8, 0.09), RATE);
   await practiceOf(page, app, 8);
   await page.getByRole('button', { name: 'Play, it listens' }).click();
   await expect(page.getByText('Play.', { exact: true })).toBeVisible({ timeout: 15_000 });
@@ -124,6 +118,27 @@ test('late landings are heard through the microphone, marked as they come, sent 
     .click();
   await expect(there.getByLabel('Answer', { exact: true })).toHaveText('Let go a little sooner.');
   await teacher.close();
+});
+
+test('landings a fifth of a second late are named through the microphone, with bars to loop', async ({
+  playwright,
+  app,
+}) => {
+  const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 8, 0.2), RATE);
+  await practiceOf(page, app, 8);
+  await page.getByRole('button', { name: 'Play, it listens' }).click();
+  await expect(answer(page)).toHaveText(
+    /(lands (19|20|21)\d ms late|come late, by (19|20|21)\d ms)/,
+    {
+      timeout: 90_000,
+    },
+  );
+  await expect(page.getByText(/strokes heard/)).toContainText('fretting hand');
+  const press = page.getByRole('button', { name: /^Loop bars \d+–\d+/ });
+  const [, from, to] = /bars (\d+)–(\d+)/.exec((await press.textContent())!)!;
+  await press.click();
+  await expect(answer(page)).toHaveText(new RegExp(`^In full, bars ${from} to ${to}, at`));
+  await page.close();
 });
 
 test('clicks are listened to, and a change is timed by ear', async ({ playwright, app }) => {

@@ -1,8 +1,9 @@
 import { median } from 'simple-statistics';
 import type { Seconds } from '../plain';
-import { type Curve, curveAt, fitCurve } from './fit';
-import { follow, type Followed, territories } from './follow';
-import { clicks, firstAt, type HeardMoment, type MeantMoment } from './moments';
+import { layByClock } from './clock';
+import { curveAt, fitCurve } from './fit';
+import { follow, type Followed } from './follow';
+import { clicks, type HeardMoment, type MeantMoment } from './moments';
 import { CLICKS, EVEN, FIRST, leftBefore, type Opening, openings, otherOpenings } from './opening';
 
 export type { HeardMoment, MeantMoment } from './moments';
@@ -136,120 +137,6 @@ function bestTry(
   return best;
 }
 
-/** Matches that a curve needs; with fewer the tempo is taken as even. */
-const FOR_A_CURVE = 16;
-/** A way back into time is no longer than so many strokes. */
-const LONGEST_WAY = 14;
-/** Of what the player was behind, no more than this is left at its end. */
-const LEFT_BEHIND = 0.45;
-/** Seconds that a stop lasts at least: what is less is a late stroke. */
-const LEAST_STOP: Seconds = 0.05;
-
-/** Where the clock went and stayed, and where it only was for a while: the player hurried back. */
-function excursions({ event, behind }: Followed): { stops: number[]; hurried: Set<number> } {
-  const stops: number[] = [];
-  const hurried = new Set<number>();
-  const count = event.length;
-  event.forEach((now, at) => {
-    if (now !== 'jump') return;
-    let end = at + 1;
-    let least = Math.abs(behind[at]!);
-    while (end < count && event[end] === null && end - at <= LONGEST_WAY) {
-      least = Math.min(least, Math.abs(behind[end]!));
-      end += 1;
-    }
-    const isBack = event[end] === 'back' && end - at <= LONGEST_WAY;
-    if (isBack || least <= LEFT_BEHIND * Math.abs(behind[at]!)) {
-      for (let one = at; one < end; one += 1) hurried.add(one);
-    } else stops.push(at);
-  });
-  // What was lost and is made up for in one jump is a stop too, the other way.
-  event.forEach((now, at) => {
-    if (now === 'back' && !hurried.has(at - 1)) stops.push(at);
-  });
-  return { stops: stops.sort((a, b) => a - b), hurried };
-}
-
-interface Clock {
-  curve: Curve;
-  /** Seconds that were lost up to each stroke. */
-  lost: Seconds[];
-}
-
-/** The curve of the clock, and what was lost at each stop: each found with the other taken off, in turn. */
-function clockOf(
-  points: { x: Seconds; y: Seconds; at: number; sure: number }[],
-  stops: number[],
-  count: number,
-  rate: number,
-): Clock {
-  const stretchOf = (at: number) => stops.filter((stop) => stop <= at).length;
-  const offsets = stops.map(() => 0);
-  const lostAt = (at: number) => {
-    const stretch = stretchOf(at);
-    return stretch > 0 ? offsets[stretch - 1]! : 0;
-  };
-  const first = points.filter(({ at }) => stretchOf(at) === 0);
-  const start = first.length > 0 ? median(first.map(({ x, y }) => y - rate * x)) : 0;
-  let curve: Curve = { start, rate, bend: 0 };
-  for (let round = 0; round < (stops.length > 0 ? 4 : 1); round += 1) {
-    stops.forEach((_, index) => {
-      const own = points.filter(({ at, sure }) => stretchOf(at) === index + 1 && sure > 0);
-      const before = index > 0 ? offsets[index - 1]! : 0;
-      offsets[index] =
-        own.length > 0 ? median(own.map(({ x, y }) => y - curveAt(curve, x))) : before;
-    });
-    const straight = points.map(({ x, y, at }) => ({ x, y: y - lostAt(at) }));
-    const sure = points.map((point) => point.sure);
-    const curved = sure.filter((weight) => weight > 0).length >= FOR_A_CURVE;
-    // With many stops a curve and the stops explain each other.
-    curve = fitCurve(straight, sure, curved && stops.length < 3);
-  }
-  return { curve, lost: Array.from({ length: count }, (_, at) => lostAt(at)) };
-}
-
-/**
- * What was heard, stroke by stroke, by the territories around the clock that was found: following had but a guess of it.
- * Strokes beside a stop, and those on the way back from one, keep what following said.
- */
-function byTerritory(
-  heard: HeardMoment[],
-  places: Seconds[],
-  { heard: followed }: Followed,
-  curve: Curve,
-  lost: Seconds[],
-  hurried: Set<number>,
-  beat: Seconds,
-): number[] {
-  const around = territories(places, curve.rate, beat);
-  const kept = followed.map((_, at) => {
-    const moves = (one: number) => hurried.has(one) || lost[one] !== lost[one - 1];
-    return (at > 0 && moves(at)) || (at + 1 < followed.length && moves(at + 1));
-  });
-  const taken = new Set(followed.filter((index, at) => index >= 0 && kept[at]));
-  return followed.map((index, at) => {
-    if (kept[at]) return index;
-    const middle = curveAt(curve, places[at]!) + lost[at]!;
-    const [early, late] = around[at]!;
-    let [best, near] = [-1, Infinity];
-    for (let one = firstAt(heard, middle - early); one < heard.length; one += 1) {
-      const off = heard[one]!.seconds - middle;
-      if (off >= late) break;
-      // What is faint is passed over where something fuller is there.
-      if (Math.abs(off) < near && !taken.has(one)) [best, near] = [one, Math.abs(off)];
-    }
-    // What following took for the stroke may be fuller than what is nearer.
-    if (index >= 0 && index !== best) {
-      const off = heard[index]!.seconds - middle;
-      const fuller = best >= 0 && heard[index]!.strength > FULLER * heard[best]!.strength;
-      if (off >= -early && off < late && fuller) return index;
-    }
-    return best;
-  });
-}
-/** So much stronger is what following took for the stroke than what is nearer to its place. */
-const FULLER = 1.5;
-
 /** The bar line that a count-in leads to: moments a beat apart, the last of them a beat before the first stroke. */
 function countedIn(heard: HeardMoment[], first: number, beat: Seconds): number | null {
   const before = heard.filter((one) => one.seconds < first - 0.4 * beat && clicks(one));
@@ -273,8 +160,8 @@ function countedIn(heard: HeardMoment[], first: number, beat: Seconds): number |
 
 /** Strokes that begin together are one, as far as their place matters, in seconds. */
 const TOGETHER: Seconds = 0.012;
-/** Seconds around the clock within which a stroke is surely in time with it. */
-const SURE: Seconds = 0.03;
+/** Seconds that a stop lasts at least: what is less is a late stroke. */
+const LEAST_STOP: Seconds = 0.05;
 
 /**
  * Lays what was heard on what was expected: where the take begins and how fast it is are found by itself, with or
@@ -312,25 +199,21 @@ export function align(
   );
   if (!tried) return null;
   const { followed, opening: from } = tried;
-  const { stops, hurried } = excursions(followed);
-  const points = followed.heard.flatMap((index, at) => {
-    if (index < 0) return [];
-    const x = places[at]!;
-    const y = heard[index]!.seconds;
-    const clock = from.start + from.rate * x + followed.clock[at]!;
-    // Of who is on the way back, it is known where that leads.
-    if (hurried.has(at)) return [{ x, y: clock - followed.behind[at]!, at, sure: 0.3 }];
-    return [{ x, y, at, sure: Math.abs(y - clock) < SURE ? 1 : 0.02 }];
-  });
-  if (points.length < 4) return null;
-  const { curve, lost } = clockOf(points, stops, places.length, from.rate);
+  const taken = layByClock(
+    heard,
+    groups.map((index) => meant[index]!),
+    beat,
+    from,
+    followed,
+  );
+  if (!taken) return null;
+  const { curve, lost, laid, stops, hurried, residuals } = taken;
   const groupOf = new Map<number, number>();
   groups.forEach((index, group) => {
     for (let one = index; one < (groups[group + 1] ?? expected.length); one += 1)
       groupOf.set(one, group);
   });
   const at = (index: number) => curveAt(curve, expected[index]!) + lost[groupOf.get(index)!]!;
-  const laid = byTerritory(heard, places, followed, curve, lost, hurried, beat);
   const matches = expected.flatMap((_, index): Match[] => {
     const one = laid[groupOf.get(index)!] ?? -1;
     return one >= 0 ? [{ heard: one, expected: index }] : [];
@@ -353,9 +236,6 @@ export function align(
   const end = expected[last.expected]!;
   const begin = expected[first.expected]!;
   const per = (rate: number) => (1 / rate - 1) * 100;
-  const residuals = points
-    .filter(({ sure }) => sure === 1)
-    .map(({ x, y, at: group }) => y - curveAt(curve, x) - lost[group]!);
   return {
     matches,
     missed,

@@ -133,8 +133,8 @@ export function drifting({ tempo, tempoError, played }: Evidence): Found | null 
 
 /** Of the strokes that no place or change explains, more than this share out of time is uneven. */
 const UNEVEN = 0.15;
-/** Milliseconds of scatter, as a share of what is in time, below which nothing is uneven. */
-const SCATTER = 0.55;
+/** Milliseconds of scatter, as a share of what is in time, below which nothing is uneven, and from which anything is. */
+const [SCATTER, SCATTERED] = [0.55, 0.68];
 
 /** Strokes that scatter around their places. */
 export function uneven(
@@ -155,7 +155,8 @@ export function uneven(
   const offs = strokes.map((one) => one.heard!.off - middles.get(place(one))!);
   const scatter = deviation(offs);
   const out = strokes.filter((_, at) => Math.abs(offs[at]!) > tolerance);
-  if (out.length <= UNEVEN * strokes.length || scatter < SCATTER * tolerance) return null;
+  const isMany = out.length > UNEVEN * strokes.length;
+  if (scatter < (isMany ? SCATTER : SCATTERED) * tolerance) return null;
   return {
     trouble: 'uneven',
     hand: 'strumming',

@@ -46,8 +46,15 @@ interface Guess {
   name: string;
   all: Judged[];
   out: Judged[];
+  /** Of all that is missing, the share that is in it. */
+  precision: number;
   fit: number;
 }
+
+/** A kind that is all that is missing is named from fewer on, where chance would hardly leave out that kind alone. */
+const [OF_A_KIND, ALONE, BY_CHANCE] = [0.15, 0.95, 0.04];
+/** A kind that holds nearly all that is missing is named before a place that holds but most of it. */
+const [NEARLY_ALL, BUT_MOST] = [0.9, 0.8];
 
 function guessOf(
   of: Guess['of'],
@@ -58,11 +65,17 @@ function guessOf(
 ): Guess | null {
   const out = all.filter(isMissing);
   const [recall, precision] = [out.length / Math.max(1, all.length), out.length / missing];
-  if (out.length < FEWEST_OF || recall <= MOST_MISSING || precision < EXPLAINS) return null;
+  const alone =
+    of === 'kind' &&
+    recall >= OF_A_KIND &&
+    precision >= ALONE &&
+    (all.length / count) ** out.length < BY_CHANCE;
+  if (out.length < FEWEST_OF || (recall <= MOST_MISSING && !alone) || precision < EXPLAINS)
+    return null;
   // What is missing everywhere alike is of no place and of no kind.
   const elsewhere = (missing - out.length) / Math.max(1, count - all.length);
   if (recall < LIFT * elsewhere) return null;
-  return { of, name, all, out, fit: (2 * recall * precision) / (recall + precision) };
+  return { of, name, all, out, precision, fit: (2 * recall * precision) / (recall + precision) };
 }
 
 /** Strokes that are left out again and again: a place of the bar, a kind of stroke, or those after a miss. */
@@ -85,9 +98,17 @@ export function leftOut(evidence: Evidence, explained: Set<Judged>): Found | nul
   ]
     .filter((one) => one !== null)
     .sort((one, other) => other.fit - one.fit);
-  const [best] = guesses;
-  // A place that has all the ups there are is both.
-  const ups = guesses.some(({ name, fit }) => name === 'ups' && fit === best?.fit);
+  const [fits] = guesses;
+  const kind = guesses.find(({ of, precision }) => of === 'kind' && precision >= NEARLY_ALL);
+  const best = kind && fits!.of === 'place' && fits!.precision < BUT_MOST ? kind : fits;
+  // A place of ups is both, where it has all the ups there are, or where most of what is missing elsewhere are ups too.
+  const ups =
+    best !== undefined &&
+    kindOfStroke(best.all[0]!.strike) === 'ups' &&
+    (guesses.some(({ name, fit }) => name === 'ups' && fit === best.fit) ||
+      (best.precision < BUT_MOST &&
+        missing.filter(({ strike }) => kindOfStroke(strike) === 'ups').length >=
+          NEARLY_ALL * missing.length));
   return best ? omission(best, ups) : null;
 }
 

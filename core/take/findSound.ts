@@ -16,18 +16,20 @@ import type { Judged } from './groups';
 /** Decibels that ups are softer than downs, beyond what the pattern asks for. */
 const UPS_SOFT = 10;
 /** Of those that can be told, the share from which something is wrong. */
-const CHORD_LATE = 0.34;
-const WRONG_BASS = 0.25;
+const [LANDINGS_TOLD, CHORD_LATE] = [5, 0.34];
+const WRONG_BASS = 0.3;
 const TURNED = 0.28;
 /** Of strums at one place, or in a row of so many, this share goes the other way; of all others hardly any does. */
 const MOSTLY = 0.8;
 const IN_A_ROW = 6;
+const AT_A_PLACE = 4;
 const STRAY = 0.12;
 const RINGS = 0.4;
-const WRONG_CHORD = 0.6;
+const [SOUND_WRONG, WRONG_CHORD] = [5, 0.6];
+const MISSING_SEVENTH = 0.75;
 const WRONG_STRINGS = 0.4;
 /** Of those that can be told, this share is as it was meant, or nothing is said. */
-const LEAST_RIGHT = 0.35;
+const LEAST_RIGHT = 0.25;
 /** Strokes that are told at least, before anything is said of their direction. */
 const TOLD_WAYS = 8;
 
@@ -63,8 +65,8 @@ export function chordsLate({ played }: Evidence): Found | null {
       landed(one) && one.heard && one.heard.chord !== 'unknown' && one.heard.chord !== 'wrong',
   );
   const late = told.filter(({ heard }) => heard!.chord === 'late');
-  if (told.length < FEWEST_OF || late.length < 2 || late.length / told.length < CHORD_LATE)
-    return null;
+  if (told.length < LANDINGS_TOLD || late.length < FEWEST_OF) return null;
+  if (late.length / told.length < CHORD_LATE) return null;
   const first = late[0]!;
   const change = { from: first.before!.chord!, to: first.strike.chord! };
   return {
@@ -84,7 +86,7 @@ export function otherChord({ played }: Evidence): Found | null {
   const found: Found[] = [];
   for (const [chord, some] of gathered(told, ({ strike }) => strike.chord!)) {
     const wrong = some.filter(({ heard }) => heard!.other !== null);
-    if (wrong.length < 4) continue;
+    if (wrong.length < SOUND_WRONG) continue;
     // Of one bar or of all: those in a row count.
     const bars = gathered(some, ({ strike }) => String(strike.bar));
     const bad = [...bars.values()].filter(
@@ -92,10 +94,13 @@ export function otherChord({ played }: Evidence): Found | null {
         strokes.filter(({ heard }) => heard!.other !== null).length >= WRONG_CHORD * strokes.length,
     );
     const strokes = bad.flat().filter(({ heard }) => heard!.other !== null);
-    if (strokes.length < 4) continue;
+    if (strokes.length < SOUND_WRONG) continue;
     const others = gathered(strokes, ({ heard }) => heard!.other!);
     const [other, most] = [...others].sort((a, b) => b[1].length - a[1].length)[0]!;
     if (most.length < WRONG_CHORD * strokes.length) continue;
+    // A seventh that is not held is missing wherever the chord comes; once or twice it is only soft.
+    const isPlainer = chord.startsWith(other);
+    if (isPlainer && wrong.length < MISSING_SEVENTH * some.length) continue;
     const bar = densestBar(strokes)!;
     found.push({
       trouble: 'chord',
@@ -134,8 +139,7 @@ function stringsWrong(
   const told = played.filter(({ heard, strike }) => heard?.bass != null && strike.kind === kind);
   const wrong = told.filter(({ heard }) => heard!.bass === false);
   const right = told.length - wrong.length;
-  if (told.length < 4 || wrong.length < FEWEST_OF || wrong.length / told.length < share)
-    return null;
+  if (wrong.length <= FEWEST_OF || wrong.length / told.length < share) return null;
   // Where hardly any is what was meant, it is the ear that does not know these strings.
   if (right < FEWEST_OF || right < LEAST_RIGHT * told.length) return null;
   return {
@@ -171,7 +175,7 @@ export function turnedRound({ played, place }: Evidence): Found | null {
   const turned = new Set<Judged>();
   const take = (some: Judged[]) => some.filter(isTurned).forEach((one) => turned.add(one));
   for (const some of gathered(told, place).values()) {
-    if (some.length >= FEWEST_OF && mostly(some)) take(some);
+    if (some.length >= AT_A_PLACE && mostly(some)) take(some);
   }
   for (let at = 0; at + IN_A_ROW <= told.length; at += 1) {
     const row = told.slice(at, at + IN_A_ROW);
@@ -179,8 +183,7 @@ export function turnedRound({ played, place }: Evidence): Found | null {
   }
   // An ear that errs does so anywhere: what is left has to agree with what was meant.
   const others = told.filter((one) => !turned.has(one));
-  if (turned.size < IN_A_ROW - 1 || others.filter(isTurned).length > STRAY * others.length)
-    return null;
+  if (turned.size < IN_A_ROW || others.filter(isTurned).length > STRAY * others.length) return null;
   return {
     trouble: 'direction',
     hand: 'strumming',

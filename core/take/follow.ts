@@ -29,7 +29,9 @@ export interface Followed {
 }
 
 /** What a stroke that is missed costs, another right after it, one that is soft, and one that was added. */
-const [MISS, MISS_AGAIN, MISS_SOFT, EXTRA] = [2, 1.4, 0.8, 1.5];
+export const MISS = 2;
+const MISS_AGAIN = 1.4;
+export const [MISS_SOFT, EXTRA] = [0.8, 1.5];
 /** One that seems to be there, and too faint to be sure of; and how near to its place, in seconds. */
 const MISS_FAINT = 0.5;
 const FAINT_WITHIN: Seconds = 0.045;
@@ -38,7 +40,7 @@ const [UNREACHED, OTHER_WAY] = [0.5, 0.6];
 /** What is heard after the last stroke. */
 const AFTER = 1.6;
 /** Lateness costs as its square up to a point, and no more from there: late is still that stroke. */
-const USUAL_LATE: Seconds = 0.03;
+export const USUAL_LATE: Seconds = 0.03;
 const MOST_LATE = 1.5;
 /** What is faint may be no stroke: it costs more to take it for one. */
 const FAINT = 1;
@@ -50,7 +52,7 @@ const [JUMP_FROM, JUMP_BACK, JUMP_AHEAD] = [0.045, 1.2, 10];
 const MEANWHILE = 12;
 /** Back where the clock was, and a stroke on the way there. */
 const RETURN = 0.7;
-const ON_THE_WAY = 0.25;
+export const ON_THE_WAY = 0.25;
 /** Of what it was behind, a stroke on the way back is still behind by so much. */
 const WAYS_BACK = [0.85, 0.66, 0.45];
 /**
@@ -106,7 +108,7 @@ export function territories(
   });
 }
 
-const lateCost = (off: Seconds) => Math.min(MOST_LATE, (off / USUAL_LATE) ** 2 / 2);
+export const lateCost = (off: Seconds) => Math.min(MOST_LATE, (off / USUAL_LATE) ** 2 / 2);
 
 /**
  * The cheapest way to lay what was heard on what was meant, in order.

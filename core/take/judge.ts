@@ -6,11 +6,21 @@ import { JUDGE_VERSION, type TakeJudgement, type TakeOnset } from '../schema';
 import { beatTicks, pulseTicks, secondsPerTick } from '../time';
 import { align, type Alignment, type HeardMoment } from './align';
 import { BASS_RATE, directionsOf } from './direction';
+import { chordsUnder, plainerThan } from './held';
 import { listenTo, type StrokeSound } from './listen';
 import { soundsOf, type Heard } from './onsets';
 import { lowered } from './signal';
-import { type Added, apart, CHANCE } from './findings';
-import { byChange, bySlot, type Judged, placeOf, toleranceOf } from './groups';
+import {
+  chucksBesideStrums,
+  LEAST_OF_USUAL,
+  LEAST_RIGHT_THERE,
+  LIKELY,
+  missedByEar,
+  secondLook,
+  SOFT,
+} from './doubt';
+import { type Added, FEWEST_OF } from './findings';
+import { byChange, bySlot, type Judged, MOST_TOLERANCE, placeOf, toleranceOf } from './groups';
 import { isLanding } from './kinds';
 import { unjudged, verdictOf } from './verdict';
 import type { Recording } from './wav';
@@ -53,34 +63,6 @@ function expectedOf(
   return { strikes, beat, begins: begins ?? null, bars: { first, last: lastBar }, hand };
 }
 
-/** The pitches that the hand holds at each strike, and those that it held for the chord before. */
-function chordsUnder(strikes: Strike[]): {
-  under: { now: number[]; before: number[] }[];
-  fullest: Map<string, number[]>;
-} {
-  const fullest = new Map<string, number[]>();
-  for (const { chord, notes, transition, run } of strikes) {
-    if (!chord || transition || run) continue;
-    const known = fullest.get(chord) ?? [];
-    if (notes.length > known.length)
-      fullest.set(
-        chord,
-        notes.map(({ midi }) => midi),
-      );
-  }
-  let now: string | null = null;
-  let before: string | null = null;
-  const under = strikes.map(({ chord }) => {
-    if (chord !== now) {
-      before = now;
-      now = chord;
-    }
-    const of = (symbol: string | null) => (symbol ? (fullest.get(symbol) ?? []) : []);
-    return { now: of(now), before: of(before) };
-  });
-  return { under, fullest };
-}
-
 /** Of what was heard, how much has to be a stroke that was meant. */
 const LEAST_MATCHED = 0.4;
 /** What laying a stroke may cost: beyond it, strokes only happen to be near. */
@@ -101,10 +83,10 @@ const MOST_KNOCKS = 0.75;
 const CLICK_STRENGTH = 0.45;
 /** What was not meant is a stroke only where it is nearly as strong as they usually are. */
 const SURELY = 0.75;
+/** Strings that ring beat now and then: where fewer of what was added than this share are as strong as strokes are, they did. */
+const [AS_STRONG, STRONG_SHARE] = [0.95, 1 / 2];
 /** What is fainter than that is no stroke: a finger that leaves its string. */
 const FAINT = 0.42;
-/** Velocity below which a stroke may go unheard in a room. */
-const SOFT = 0.45;
 /** A single string that stands out by less of what is usual is heard, and its start is not sure. */
 const HARDLY = 0.82;
 
@@ -132,7 +114,10 @@ export function judgeSound(
   const laid = layTake(heard, expected, 'sound', faint);
   if ('reason' in laid) return unjudged(arranged, laid.reason);
   const { alignment } = laid;
-  const again = secondLook(expected.strikes, alignment, faint);
+  const fainter = sounds.maybe.filter(
+    (one) => share(one) >= LEAST_RIGHT_THERE && share(one) < LIKELY,
+  );
+  const again = secondLook(expected.strikes, alignment, fainter, usual);
   const { under: chords, fullest } = chordsUnder(expected.strikes.map(({ strike }) => strike));
   const listened = new Map<number, ReturnType<typeof listenTo>>();
   for (const match of alignment.matches) {
@@ -148,6 +133,7 @@ export function judgeSound(
       ...chords[match.expected]!,
       ringing: earlier.map(({ midi }) => midi),
       others: fullest,
+      plainer: strike.chord ? plainerThan(strike.chord) : null,
     };
     listened.set(match.expected, listenTo({ low, bass }, place, strike, chord, moment.rings));
   }
@@ -219,35 +205,6 @@ export function judgeOnsets(
   return judged(arranged, expected, heard, laid.alignment, sounds, 'onsets');
 }
 
-const STRUMS_TO_TELL = 4;
-/** Of the chucks that were heard, so many are damped, or nothing tells that the ear knows damped strings here. */
-const SURELY_DAMPED = 0.25;
-
-/**
- * Whether chucks ring is told where some of them surely do not, or beside the strums of the take: damped strings die away
- * in the room, and on strings that the ear does not know, at their own pace. Where they ring less than strums do, nothing
- * is said of them.
- */
-function chucksBesideStrums(
-  listened: Map<number, Pick<StrokeSound, 'rings'>>,
-  strikeAt: (at: number) => Strike,
-  { matches }: Alignment,
-  heard: Heard[],
-): void {
-  const left = (kind: Strike['kind']) =>
-    matches.flatMap((match) => {
-      const strike = strikeAt(match.expected);
-      const rings = heard[match.heard]!.rings;
-      return strike.kind === kind && !strike.palm ? [rings] : [];
-    });
-  const chucks = [...listened.values()].filter(({ rings }) => rings !== null);
-  const damped = chucks.filter(({ rings }) => !rings);
-  if (damped.length >= SURELY_DAMPED * chucks.length) return;
-  const [strums, struck] = [left('strum'), left('chuck')];
-  if (strums.length >= STRUMS_TO_TELL && apart(strums, struck) < CHANCE) return;
-  for (const sound of chucks) sound.rings = null;
-}
-
 /** A stroke of which only its moment is known. */
 const unknownSound = (strike: Strike): StrokeSound => ({
   kind: meantKind(strike),
@@ -256,35 +213,6 @@ const unknownSound = (strike: Strike): StrokeSound => ({
   bass: null,
   rings: null,
 });
-
-/** A second look is for strokes that are about in time: within so many seconds of where they were meant. */
-const SECOND_LOOK: Seconds = 0.045;
-/** And stands out by this share of what strokes usually do: what is left of one, and not of the noise. */
-const LEAST_OF_USUAL = 0.45;
-/** From this share on it is taken for a stroke from the start: where strings ring, strokes stand out little. */
-const LIKELY = 0.55;
-
-/**
- * Strokes that were meant and seem left out, where something may be one: a stroke over strings that ring alike hardly
- * stands out, and whoever knows that it was meant still hears it.
- */
-function secondLook(
-  strikes: Expected['strikes'],
-  { matches, at }: Alignment,
-  maybe: Heard[],
-): Map<number, Heard> {
-  const found = new Map<number, Heard>();
-  const there = new Set(matches.map(({ expected }) => expected));
-  const last = matches.at(-1)?.expected ?? -1;
-  for (let place = 0; place <= last; place += 1) {
-    if (there.has(place) || !strikes[place]) continue;
-    const wanted = at(place);
-    const near = maybe.filter(({ seconds }) => Math.abs(seconds - wanted) <= SECOND_LOOK);
-    const [best] = near.sort((a, b) => b.strength - a.strength);
-    if (best) found.set(place, best);
-  }
-  return found;
-}
 
 function meantKind({ kind, notes }: Strike): StrokeSound['kind'] {
   if (kind === 'bass') return 'bass';
@@ -360,6 +288,9 @@ function lateBeyond(all: Judged[], added: Added[], beat: Seconds, at: (place: nu
   return new Map(alike.map(({ one, found }) => [one, found]));
 }
 
+/** Milliseconds to which the start of a stroke is known by ear: a take as sound is in time within so much more. */
+const EAR = 4;
+
 /** What stands out so little that it is only a stroke where one was meant. */
 interface Doubtful {
   /** By its place: strokes that were found there at the second look. */
@@ -413,13 +344,16 @@ function judged(
   const played = all.slice(0, reached + 1);
   const order = alignment.matches.map((match) => heard[match.heard]!.seconds);
   const places = alignment.matches.map((match) => match.expected);
-  const beside: Added[] = alignment.added
+  const extra = alignment.added
     .map((index) => heard[index]!)
-    .filter((moment) => !weak.has(moment) && counts(moment, usual, played, alignment, beat, came))
-    .map(({ seconds }) => {
-      const next = order.findIndex((one) => one > seconds);
-      return { seconds, after: places[(next < 0 ? order.length : next) - 1] ?? 0 };
-    });
+    .filter((moment) => !weak.has(moment) && counts(moment, usual, played, alignment, beat, came));
+  const strong = extra.filter(({ strength }) => strength >= AS_STRONG * usual);
+  const beats =
+    came === 'sound' && strong.length < Math.max(FEWEST_OF, STRONG_SHARE * extra.length);
+  const beside: Added[] = (beats ? strong : extra).map(({ seconds }) => {
+    const next = order.findIndex((one) => one > seconds);
+    return { seconds, after: places[(next < 0 ? order.length : next) - 1] ?? 0 };
+  });
   const late = lateBeyond(played, beside, beat, alignment.at);
   for (const [one, { seconds }] of late) {
     const at = all.indexOf(one);
@@ -433,15 +367,15 @@ function judged(
   }
   const found = new Set(late.values());
   const added = beside.filter((one) => !found.has(one));
-  for (const one of played) {
-    // As onsets everything counts; a microphone may miss what is soft.
-    one.counts = one.heard !== null || came === 'onsets' || one.strike.velocity >= SOFT;
-  }
+  // As onsets everything counts; a microphone may miss what is soft.
+  if (came === 'sound') missedByEar(played);
   const barLine = alignment.barLine;
   const residuals = alignment.matches.map(
     (match) => (alignment.at(match.expected) - strikes[match.expected]!.seconds - barLine) * 1000,
   );
-  const tolerance = toleranceOf(played.map(({ seconds }) => seconds));
+  const byEar = came === 'sound' ? EAR : 0;
+  const asked = toleranceOf(played.map(({ seconds }) => seconds));
+  const tolerance = Math.min(MOST_TOLERANCE, asked + byEar);
   const lag = alignment.countedIn ? median(residuals.slice(0, 24)) : 0;
   const slips = alignment.stops.map(({ expected: at, seconds }) => ({
     bar: strikes[at]!.strike.bar + 1,

@@ -133,7 +133,13 @@ export function listenTo(
   recording: { low: Recording; bass: Recording },
   { before, onset, until }: Place,
   strike: Strike,
-  chord: { now: number[]; before: number[]; ringing: number[]; others: Map<string, number[]> },
+  chord: {
+    now: number[];
+    before: number[];
+    ringing: number[];
+    others: Map<string, number[]>;
+    plainer: Plainer | null;
+  },
   rings: number,
 ): Omit<StrokeSound, 'direction'> & { place: number | null } {
   const { low, bass } = recording;
@@ -147,7 +153,11 @@ export function listenTo(
     kind,
     place: full ? rakePlace(bass, onset, before, strike.notes, chord.ringing) : null,
     chord: heard,
-    ...(told && { other: otherOf(low, onset, until, strike, heard, chord.others) }),
+    ...(told && {
+      other:
+        otherOf(low, onset, until, strike, heard, chord.others) ??
+        plainerOf(low, onset, until, pitches, chord.plainer),
+    }),
     rings: strike.kind === 'chuck' ? ringsOf(rings) : null,
     bass: single ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,
   };
@@ -171,12 +181,70 @@ function otherOf(
 ): string | null {
   if (heard === 'on-time') return null;
   const pitches = strike.notes.map(({ midi }) => midi);
+  // Of several that it may be, the one whose tones are all there: chords share some.
+  let best: { symbol: string; tones: number } | null = null;
   for (const [symbol, held] of others) {
-    if (symbol !== strike.chord && chordOf(recording, onset, until, pitches, held) === 'late') {
-      return symbol;
+    if (symbol === strike.chord || chordOf(recording, onset, until, pitches, held) !== 'late') {
+      continue;
     }
+    const tones = meanTone(recording, onset, until, held);
+    if (!best || tones > best.tones) best = { symbol, tones };
   }
-  return null;
+  return best?.symbol ?? null;
+}
+
+/** How strong some pitches are in the mean, once the stroke has settled. */
+function meanTone(
+  { samples, sampleRate }: Recording,
+  onset: number,
+  until: number,
+  pitches: number[],
+): number {
+  const first = Math.round((onset + SETTLED) * sampleRate);
+  const length = Math.round(Math.min(LISTEN, until - onset - SETTLED) * sampleRate);
+  const sum = pitches.reduce(
+    (all, midi) => all + toneAt(samples, sampleRate, hertz(midi), first, length),
+    0,
+  );
+  return sum / Math.max(1, pitches.length);
+}
+
+/** The chord that is left of one when its seventh is not held: G of G7. */
+export interface Plainer {
+  symbol: string;
+  /** The pitch class of the seventh. */
+  without: number;
+}
+
+/** A chord is there where its tones stand out from those beside them by so much. */
+const SURELY_THERE = 3;
+/** A seventh is not there where it is below this share of the other tones: held, it is a third of them at least. */
+const HARDLY_THERE = 0.1;
+
+/** The plainer chord that sounds where the seventh is not there, and everything else surely is; else null. */
+function plainerOf(
+  recording: Recording,
+  onset: number,
+  until: number,
+  expected: number[],
+  plainer: Plainer | null,
+): string | null {
+  if (!plainer) return null;
+  if (Math.min(LISTEN, until - onset - SETTLED) < SHORTEST) return null;
+  const classes = new Set(expected.map((midi) => midi % 12));
+  const foreign = expected
+    .flatMap((midi) => [midi - 1, midi + 1])
+    .filter((midi) => !classes.has(midi % 12));
+  const mean = (pitches: number[]) => meanTone(recording, onset, until, pitches);
+  const [sevenths, rest] = [
+    expected.filter((midi) => midi % 12 === plainer.without),
+    expected.filter((midi) => midi % 12 !== plainer.without),
+  ];
+  if (sevenths.length === 0 || rest.length < 2 || foreign.length === 0) return null;
+  const floor = mean(foreign);
+  const whole = mean(rest);
+  const isPlainer = whole > SURELY_THERE * floor && mean(sevenths) < HARDLY_THERE * whole;
+  return isPlainer ? plainer.symbol : null;
 }
 
 /** What a bass strike may hit in place of its note: the other low strings of the hand, and those beside them. */

@@ -17,6 +17,9 @@ export interface Heard {
 
 /** Strokes are never nearer than this; what is, is one rake. */
 const NEAREST = 0.058;
+/** Of two that are nearer, the later one is the stroke where no rake takes so long and it is so many times as strong. */
+const LONGEST_RAKE = 0.026;
+const BY_FAR = 1.5;
 
 /** Energies of the bands over time, in decibels above the noise of the recording. */
 interface Bands {
@@ -222,6 +225,10 @@ export function soundsOf(recording: Recording): { strokes: Heard[]; maybe: Heard
   const envelopes = envelopesOf(low);
   const envelope = envelopes.plain;
   const always = ALWAYS.times * quantile(envelope, ALWAYS.share);
+  const ringsAt = (start: number, top: number) => {
+    const after = levelAfter(envelope, start, always);
+    return Math.max(0, Math.min(1, 1 - (top - after) / DIES));
+  };
   const momentsAt = (frames: number[], least: number) => {
     const found: (Heard & { top: number })[] = [];
     for (const frame of frames) {
@@ -235,13 +242,16 @@ export function soundsOf(recording: Recording): { strokes: Heard[]; maybe: Heard
       const last = found.at(-1);
       const strength = flux[frame]!;
       if (last && seconds - last.seconds < NEAREST) {
+        // A string that beats just before a stroke is not its start.
+        if (seconds - last.seconds > LONGEST_RAKE && strength > BY_FAR * last.strength) {
+          last.seconds = seconds;
+          last.rings = ringsAt(start, top);
+        }
         last.strength = Math.max(last.strength, strength);
         last.top = Math.max(last.top, top);
         continue;
       }
-      const after = levelAfter(envelope, start, always);
-      const rings = Math.max(0, Math.min(1, 1 - (top - after) / DIES));
-      found.push({ seconds, strength, loudness: 0, rings, top });
+      found.push({ seconds, strength, loudness: 0, rings: ringsAt(start, top), top });
     }
     return found;
   };

@@ -45,6 +45,8 @@ export interface Habits {
   wrongBass?: number;
   wrongPicks?: number;
   turned?: number;
+  /** Bars, from 0, in which the arm has turned round: every strum goes the other way. */
+  turnedIn?: { first: number; last: number };
 }
 
 /** Where a stroke that was added lies between its neighbours. */
@@ -183,7 +185,15 @@ function onChord(strike: Strike, chord: Strike['notes']): Strike {
 function otherwise(
   strike: Strike,
   before: Strike | undefined,
-  { chordLate, holdsOn, chucksRing = 0, wrongBass = 0, wrongPicks = 0, turned = 0 }: Habits,
+  {
+    chordLate,
+    holdsOn,
+    chucksRing = 0,
+    wrongBass = 0,
+    wrongPicks = 0,
+    turned = 0,
+    turnedIn,
+  }: Habits,
   even: () => number,
   fullest: Map<string, Strike['notes']>,
 ): Strike {
@@ -209,7 +219,9 @@ function otherwise(
   if (chordLate && strike.landing && before && before.notes.length > 2 && strike.notes.length > 2) {
     return { ...strike, notes: before.dir === strike.dir ? before.notes : turnedNotes(before) };
   }
-  if (strike.kind === 'strum' && even() < turned) {
+  const isTurned = ({ bar }: Strike) =>
+    turnedIn ? bar >= turnedIn.first && bar <= turnedIn.last : even() < turned;
+  if (strike.kind === 'strum' && isTurned(strike)) {
     return { ...strike, dir: strike.dir === 'down' ? 'up' : 'down', notes: turnedNotes(strike) };
   }
   return strike;

@@ -84,8 +84,8 @@ describe('what sounds wrong', () => {
         of(all, 'bass')
           .slice(0, count)
           .forEach(({ heard }) => (heard!.bass = false)),
-      5,
-      6,
+      7,
+      8,
     ],
     [
       'strings',
@@ -120,8 +120,8 @@ describe('what sounds wrong', () => {
         .forEach(({ heard }) => (heard!.bass = false));
     const words = 's5 down, s4 down, s5 down, down down';
     // Of 36 picked notes.
-    expect(take(words, wrong(23)).trouble).toBe('strings');
-    expect(take(words, wrong(24)).trouble).not.toBe('strings');
+    expect(take(words, wrong(27)).trouble).toBe('strings');
+    expect(take(words, wrong(28)).trouble).not.toBe('strings');
   });
 
   it('is said only where it is known which stroke was which', () => {

@@ -182,7 +182,7 @@ export function verdictOf(
   const count = `${good} of ${plural(meant, 'stroke')} within ${tolerance} ms`;
   const left =
     soft > 0
-      ? ` ${plural(soft, 'soft stroke')} ${soft === 1 ? 'was' : 'were'} not heard and ${soft === 1 ? 'is' : 'are'} not counted.`
+      ? ` ${plural(soft, 'stroke')} that a microphone may miss ${soft === 1 ? 'was' : 'were'} not heard and ${soft === 1 ? 'is' : 'are'} not counted.`
       : '';
   const enough = Math.min(1, heard.length / 40) * (heard.length / Math.max(1, played.length));
   if (found.length === 0) {

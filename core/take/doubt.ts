@@ -1,0 +1,99 @@
+import type { Strike } from '../arrange';
+import type { Seconds } from '../plain';
+import type { Alignment } from './align';
+import { apart, CHANCE } from './findings';
+import type { Judged } from './groups';
+import type { StrokeSound } from './listen';
+import type { Heard } from './onsets';
+
+/** What a microphone may miss, and what it may take for a stroke: nobody is accused of it. */
+
+/** Velocity below which a stroke may go unheard in a room. */
+export const SOFT = 0.45;
+
+/** A second look is for strokes that are about in time: within so many seconds of where they were meant. */
+const SECOND_LOOK: Seconds = 0.045;
+/** And stands out by this share of what strokes usually do: what is left of one, and not of the noise. */
+export const LEAST_OF_USUAL = 0.45;
+/** Right where it was meant less is enough: noise would be anywhere. */
+const RIGHT_THERE: Seconds = 0.013;
+export const LEAST_RIGHT_THERE = 0.33;
+/** From this share on it is taken for a stroke from the start: where strings ring, strokes stand out little. */
+export const LIKELY = 0.55;
+
+/**
+ * Strokes that were meant and seem left out, where something may be one: a stroke over strings that ring alike hardly
+ * stands out, and whoever knows that it was meant still hears it.
+ */
+export function secondLook(
+  strikes: unknown[],
+  { matches, at }: Alignment,
+  maybe: Heard[],
+  usual: number,
+): Map<number, Heard> {
+  const found = new Map<number, Heard>();
+  const there = new Set(matches.map(({ expected }) => expected));
+  const last = matches.at(-1)?.expected ?? -1;
+  for (let place = 0; place <= last; place += 1) {
+    if (there.has(place) || strikes[place] === undefined) continue;
+    const wanted = at(place);
+    const near = maybe.filter(({ seconds, strength }) => {
+      const within = strength >= LEAST_OF_USUAL * usual ? SECOND_LOOK : RIGHT_THERE;
+      return Math.abs(seconds - wanted) <= within;
+    });
+    const [best] = near.sort((a, b) => b.strength - a.strength);
+    if (best) found.set(place, best);
+  }
+  return found;
+}
+
+const STRUMS_TO_TELL = 4;
+/** Of the chucks that were heard, so many are damped, or nothing tells that the ear knows damped strings here. */
+const SURELY_DAMPED = 0.25;
+
+/**
+ * Whether chucks ring is told where some of them surely do not, or beside the strums of the take: damped strings die away
+ * in the room, and on strings that the ear does not know, at their own pace. Where they ring less than strums do, nothing
+ * is said of them.
+ */
+export function chucksBesideStrums(
+  listened: Map<number, Pick<StrokeSound, 'rings'>>,
+  strikeAt: (at: number) => Strike,
+  { matches }: Alignment,
+  heard: Heard[],
+): void {
+  const left = (kind: Strike['kind']) =>
+    matches.flatMap((match) => {
+      const strike = strikeAt(match.expected);
+      const rings = heard[match.heard]!.rings;
+      return strike.kind === kind && !strike.palm ? [rings] : [];
+    });
+  const chucks = [...listened.values()].filter(({ rings }) => rings !== null);
+  const damped = chucks.filter(({ rings }) => !rings);
+  if (damped.length >= SURELY_DAMPED * chucks.length) return;
+  const [strums, struck] = [left('strum'), left('chuck')];
+  if (strums.length >= STRUMS_TO_TELL && apart(strums, struck) < CHANCE) return;
+  for (const sound of chucks) sound.rings = null;
+}
+
+/** A stroke so soon after another, in seconds, is hard to hear beside what rings of it. */
+const CLOSE: Seconds = 0.1;
+/** Of what is hard to hear, more than this share left out is left out. */
+const HARD_TO_HEAR = 1 / 3;
+
+/**
+ * Strokes that were not heard and are not counted as missing: soft ones, and those that are hard to hear, chucks over
+ * strings that ring and what follows at once, as long as most of these were heard.
+ */
+export function missedByEar(played: Judged[]): void {
+  const hard = played.filter(
+    ({ strike, seconds }, at) =>
+      strike.kind === 'chuck' || (at > 0 && seconds - played[at - 1]!.seconds < CLOSE),
+  );
+  const out = hard.filter(({ heard }) => heard === null);
+  const few = out.length <= HARD_TO_HEAR * hard.length;
+  for (const one of played) {
+    const unsure = one.strike.velocity < SOFT || (few && out.includes(one));
+    one.counts = one.heard !== null || !unsure;
+  }
+}
