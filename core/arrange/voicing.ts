@@ -1,6 +1,6 @@
 import type { Seconds } from '../plain';
-import type { Accent, Direction, PickedString, StrumReach } from '../schema';
-import { alternateOf, type FrettedChord, type FretOptions } from '../neck';
+import type { Accent, Direction, Pattern, PickedString, StrumReach } from '../schema';
+import { alternateOf, type FrettedChord, type FretOptions, isReentrant } from '../neck';
 import { type SoundingStroke, stringPlace } from '../stroke';
 import type { Strike, StrikeNote } from './performance';
 
@@ -45,6 +45,8 @@ export interface VoicingContext {
   slotSeconds: Seconds;
   /** The bass struck last on this chord. */
   lastBass: 'root' | 'other' | null;
+  /** Strings that the fingers of the pattern have: on a re-entrant instrument the thumb keeps off them. */
+  taken?: ReadonlySet<number>;
 }
 
 export interface Sounding {
@@ -142,7 +144,7 @@ function atFret(
 export function pickedString(
   picked: PickedString,
   sounding: Sounding[],
-  context: Pick<VoicingContext, 'held' | 'options'>,
+  context: Pick<VoicingContext, 'held' | 'options' | 'taken'>,
 ): Sounding | null {
   const string = stringOfPick(picked, sounding, context);
   return string && atFret(picked, string, context.options);
@@ -151,7 +153,7 @@ export function pickedString(
 function stringOfPick(
   { string }: PickedString,
   sounding: Sounding[],
-  { held, options }: Pick<VoicingContext, 'held' | 'options'>,
+  { held, options, taken = NONE }: Pick<VoicingContext, 'held' | 'options' | 'taken'>,
 ): Sounding | null {
   const place = stringPlace(string);
   if ('number' in place) {
@@ -162,9 +164,47 @@ function stringOfPick(
   }
   const root = held?.bass.string ?? sounding[0]?.string;
   if (root === undefined) return null;
+  const rootString = sounding.find((other) => other.string === root) ?? null;
+  if (isReentrant(options.instrument)) {
+    // The fingers have their own strings: the thumb takes the one that they leave it.
+    if (place.above === 0) {
+      const free = sounding.find(({ string }) => string < root && !taken.has(string));
+      return taken.has(root) && free ? free : rootString;
+    }
+    // Across the neck from the root, then what is left: the lowest is not the first.
+    const across = [
+      ...sounding.filter(({ string }) => string > root),
+      ...sounding.filter(({ string }) => string < root),
+    ];
+    return across[place.above - 1] ?? across.at(-1) ?? null;
+  }
   const above = sounding.filter((other) => other.string !== root);
-  if (place.above === 0) return sounding.find((other) => other.string === root) ?? null;
+  if (place.above === 0) return rootString;
   return above[place.above - 1] ?? above.at(-1) ?? null;
+}
+
+const NONE: ReadonlySet<number> = new Set();
+const takenIn = new WeakMap<Pattern, ReadonlySet<number>>();
+
+/**
+ * The strings, from the thumb's side, that the fingers beside the thumb have by their number in a picked pattern.
+ * @example fingersOf(parsePattern('R.p s3.i, s2.m s1.a'), 4) // 1, 2 and 3
+ */
+export function fingersOf(pattern: Pattern, strings: number): ReadonlySet<number> {
+  const known = takenIn.get(pattern);
+  if (known) return known;
+  const found = new Set<number>();
+  for (const { slots } of pattern.beats) {
+    for (const stroke of slots) {
+      if (stroke.kind !== 'pick') continue;
+      for (const { string, finger } of stroke.strings) {
+        const place = stringPlace(string);
+        if ('number' in place && finger !== 'p') found.add(strings - place.number);
+      }
+    }
+  }
+  takenIn.set(pattern, found);
+  return found;
 }
 
 /** The note of a bass strike, and the string that stops as a finger leaves it for that note. */

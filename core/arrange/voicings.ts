@@ -4,7 +4,7 @@ import { fretChords, type FrettedChord } from '../neck';
 import { armReport } from '../pattern';
 import { type SoundingStroke } from '../stroke';
 import { secondsPerTick } from '../time';
-import { rakeSeconds, type Voicing, type VoicingContext, voicingOf } from './voicing';
+import { fingersOf, rakeSeconds, type Voicing, type VoicingContext, voicingOf } from './voicing';
 
 /** One stroke, where it is played. */
 export interface Stroked {
@@ -65,6 +65,7 @@ export function voicingsOf(song: Song): {
       rake: rakeOf(pattern),
       slotSeconds: ticks * perTick,
       lastBass,
+      taken: fingersOf(pattern, song.instrument.strings.length),
     });
     known.push({ velocity, ticks, lastBass, touch: fresh });
     return fresh;

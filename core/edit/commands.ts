@@ -14,7 +14,7 @@ import type {
   Song,
   Stroke,
 } from '../schema';
-import { type Key, moveLine, transposeChord, tuningKey } from '../neck';
+import { type Key, moveLine, transposeChord, tuningKey, usualSchool } from '../neck';
 import { accentStroke, divideBeat, fitPattern, placeStroke } from '../pattern';
 import { modulo } from '../plain';
 import { sameMeter } from '../time';
@@ -173,6 +173,9 @@ export const commands = {
         song.ownShapes = [];
         delete song.ownAlternates;
         moveTunes(song, 0, instrument);
+      }
+      if (song.bassSchool === usualSchool(song.instrument)) {
+        song.bassSchool = usualSchool(instrument);
       }
       song.instrument = instrument;
     }),

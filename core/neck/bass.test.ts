@@ -12,6 +12,7 @@ import {
   parseChord,
   relativeStrings,
   shapesFor,
+  usualSchool,
 } from '.';
 
 const { guitar, ukulele } = INSTRUMENTS;
@@ -42,7 +43,12 @@ describe('the bass note', () => {
     expect(bassOf(ukulele, 'G', 'root')).toBe('G string, open');
     expect(bassOf(ukulele, 'C', 'root')).toBe('C string, open');
     expect(bassOf(ukulele, 'F', 'root')).toBe('E string, fret 1');
-    expect(bassOf(ukulele, 'D7', 'thumb')).toBe(bassOf(ukulele, 'D7', 'root'));
+    // The thumb has g and C, whatever the chord.
+    expect(bassOf(ukulele, 'F', 'thumb')).toBe('C string, open');
+    expect(bassOf(ukulele, 'D7', 'thumb')).toBe('C string, fret 2');
+    expect(bassOf(ukulele, 'G', 'thumb')).toBe('G string, open');
+    expect(usualSchool(ukulele)).toBe('thumb');
+    expect(usualSchool(guitar)).toBe('root');
     const high = { frets: [0, 7, 3, 2], fingers: [0, 4, 2, 1] };
     const chord = parseChord('G')!;
     expect(bassNote(ukulele, high, chord, 'root', 0)!.string).toBe(0);
@@ -159,6 +165,19 @@ it('has the bass and the fifth of every major and minor chord: the table is revi
       }),
   );
   await expect(`${rows.join('\n')}\n`).toMatchFileSnapshot('bass-table.txt');
+});
+
+describe('bass and strum on a re-entrant ukulele', () => {
+  it('goes to and fro between the strings of the thumb, whatever the chord', () => {
+    for (const symbol of ['C', 'F', 'G7', 'Am', 'D7', 'Bb']) {
+      const held = hold(ukulele, symbol, 'thumb');
+      const options = { instrument: ukulele, capo: 0, bassSchool: 'thumb' as const };
+      const other = alternateOf(held, options);
+      expect([held.bass.string, other.string].sort()).toEqual([0, 1]);
+      expect(other.fret).toBe(held.shape.frets[other.string]);
+      expect(describeAlternate(ukulele, other)).toMatch(/nothing moves$/);
+    }
+  });
 });
 
 describe('an alternate bass that moves nothing', () => {

@@ -1,7 +1,10 @@
 import type { BassSchool, Instrument, OwnAlternate, Shape } from '../schema';
 import type { ChordReading } from './chords';
-import { REACH, stringLabel } from './instruments';
+import { isReentrant, REACH, stringLabel } from './instruments';
 import { shapePitches } from './spelling';
+
+/** On a re-entrant instrument the thumb plays so many strings. */
+const THUMB_STRINGS = 2;
 
 /** The string and fret that a bass strike hits. */
 export interface BassNote {
@@ -17,7 +20,9 @@ export interface BassNote {
  * - school *root*: the lowest pitch that sounds the root (or the note after the slash); where two
  *   strings sound it alike, the one nearer the thumb;
  * - school *lowest*: the lowest pitch of the shape, whatever it is;
- * - school *thumb*: the first string from the thumb side that sounds the root, high or low.
+ * - school *thumb*: the first string from the thumb side that sounds the root, high or low; on a re-entrant instrument
+ *   one of the thumb's two strings (g and C of a ukulele), whatever the chord: the one that sounds the root, else the
+ *   lower of the two.
  *
  * A shape without its root falls back to its lowest pitch.
  * @returns null only for a shape that sounds no string
@@ -37,13 +42,25 @@ export function bassNote(
     notes.reduce<BassNote | null>((low, note) => (low && low.midi <= note.midi ? low : note), null);
   const isRoot = ({ string, fret }: BassNote) =>
     (instrument.strings[string]! + fret) % 12 === chord.bass;
+  if (school === 'thumb' && isReentrant(instrument)) {
+    const thumbs = sounding.filter(({ string }) => string < THUMB_STRINGS);
+    return thumbs.find(isRoot) ?? lowest(thumbs) ?? lowest(sounding);
+  }
   const roots = school === 'lowest' ? [] : sounding.filter(isRoot);
   return (school === 'thumb' ? (roots[0] ?? null) : lowest(roots)) ?? lowest(sounding);
 }
 
+/**
+ * Which bass strikes a player of an instrument means where nothing is said: the root of the chord, and on a re-entrant
+ * instrument the thumb's strings.
+ * @example usualSchool(INSTRUMENTS.ukulele) // 'thumb'
+ */
+export const usualSchool = (instrument: Instrument): BassSchool =>
+  isReentrant(instrument) ? 'thumb' : 'root';
+
 /** A second bass note to go to and fro with, and what the hand does to reach it. */
 export interface AlternateBass extends BassNote {
-  relation: 'fifth below' | 'fifth above' | 'root again' | 'own';
+  relation: 'fifth below' | 'fifth above' | 'root again' | 'thumb' | 'own';
   /** The finger that has to move there, where it was, or null where nothing moves. */
   mover: { finger: number; from: { string: number; fret: number } | null } | null;
 }
@@ -198,20 +215,31 @@ export interface HeldForBass {
   chord: ChordReading;
   shape: Shape;
   bass: BassNote;
+  /** Which bass strikes are meant. */
+  school?: BassSchool;
 }
 
 /**
  * The alternate bass of a chord as it is played: the one that the player wants for it, else the first of `alternateBass`.
  * @param own what the player wants, by chord; strings numbered from 1, the farthest from the thumb
+ * On a re-entrant instrument whose bass strikes are the thumb's, it is the other of its two strings, as it is held.
  * @example alternateOf(held('D'), { instrument: guitar, capo: 0 }, [{ symbol: 'D', string: 3, fret: 2 }]).fret // 2
  */
 export function alternateOf(
-  { symbol, chord, shape, bass }: HeldForBass,
+  { symbol, chord, shape, bass, school }: HeldForBass,
   { instrument, capo }: { instrument: Instrument; capo: number },
   own: OwnAlternate[] = [],
 ): AlternateBass {
   const wanted = own.find((one) => one.symbol === symbol);
   const string = wanted ? instrument.strings.length - wanted.string : -1;
+  if (!wanted && school === 'thumb' && isReentrant(instrument)) {
+    const other = THUMB_STRINGS - 1 - bass.string;
+    const fret = shape.frets[other] ?? null;
+    if (bass.string < THUMB_STRINGS && fret !== null) {
+      const midi = instrument.strings[other]! + fret + capo + instrument.offset;
+      return { string: other, fret, midi, relation: 'thumb', mover: null };
+    }
+  }
   if (!wanted || string < 0 || wanted.fret > instrument.frets) {
     return alternateBass(instrument, shape, chord, bass, capo)[0]!;
   }
@@ -224,11 +252,26 @@ export function alternateOf(
 
 /**
  * The strings of a shape relative to its root string: R for the bass string, then 1, 2, 3 towards the
- * far side, over the sounding strings; null where a string does not sound.
+ * far side, over the sounding strings; null where a string does not sound. On a re-entrant instrument they are counted
+ * across the neck from the root, and what is on its other side comes last.
  * @example relativeStrings(shapeOf('C'), 1) // [null, 'R', '1', '2', '3', '4']
+ * @example relativeStrings({ frets: [0, 0, 0, 3], fingers: [0, 0, 0, 3] }, 1, true) // ['3', 'R', '1', '2']
  */
-export function relativeStrings(shape: Shape, bassString: number): (string | null)[] {
+export function relativeStrings(
+  shape: Shape,
+  bassString: number,
+  across = false,
+): (string | null)[] {
   let next = 1;
+  if (across) {
+    const far = shape.frets.filter((fret, string) => fret !== null && string > bassString).length;
+    let [beyond, before] = [1, far + 1];
+    return shape.frets.map((fret, string) => {
+      if (fret === null) return null;
+      if (string === bassString) return 'R';
+      return String(string > bassString ? beyond++ : before++);
+    });
+  }
   return shape.frets.map((fret, string) => {
     if (fret === null) return null;
     if (string === bassString) return 'R';

@@ -15,6 +15,8 @@ export interface FrettedChord {
   /** MIDI pitch per string as it sounds, null where the string is left out. */
   pitches: (number | null)[];
   bass: BassNote;
+  /** Which bass strikes are meant. */
+  school: BassSchool;
 }
 
 /** What decides how a chord is held; a song has all of it. */
@@ -86,7 +88,7 @@ export function fretShape(
   const bass = bassNote(instrument, shape, chord, bassSchool, capo);
   if (!bass) return null;
   const pitches = shapePitches(instrument, shape, capo);
-  return { symbol: chord.symbol, chord, shape, pitches, bass };
+  return { symbol: chord.symbol, chord, shape, pitches, bass, school: bassSchool };
 }
 
 /**

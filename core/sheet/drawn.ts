@@ -139,7 +139,8 @@ export function chordBlock(
   capo: number,
   size: number,
   leftHanded: boolean,
-  own?: OwnAlternate[],
+  /** Whether the bass is marked, and what the player wants as alternates; null where it is not. */
+  basses: { own?: OwnAlternate[] | undefined } | null,
 ): Block & { width: number } {
   const { frets, fingers } = held.shape;
   const count = frets.length;
@@ -211,21 +212,30 @@ export function chordBlock(
       }
     }
   });
-  // Below its string: the bass note.
   const foot = top + rows * row;
+  if (basses) items.push(...bassMarks(held, { instrument, capo }, basses.own, x, foot, size));
+  return { width: width + left * 1.6, height: foot + size * 1.2, items };
+}
+
+/** Below the strings: an arrow for the bass note, a ring for its alternate. */
+function bassMarks(
+  held: FrettedChord,
+  on: { instrument: Instrument; capo: number },
+  own: OwnAlternate[] | undefined,
+  x: (string: number) => number,
+  foot: number,
+  size: number,
+): Item[] {
   const bass = x(held.bass.string);
   const tip = size * 0.3;
-  items.push(
-    shape(
-      `M${bass.toFixed(2)} ${(foot + 2).toFixed(2)}L${(bass - tip).toFixed(2)} ${(foot + 2 + tip * 1.6).toFixed(2)}L${(bass + tip).toFixed(2)} ${(foot + 2 + tip * 1.6).toFixed(2)}Z`,
-      0,
-    ),
+  const arrow = shape(
+    `M${bass.toFixed(2)} ${(foot + 2).toFixed(2)}L${(bass - tip).toFixed(2)} ${(foot + 2 + tip * 1.6).toFixed(2)}L${(bass + tip).toFixed(2)} ${(foot + 2 + tip * 1.6).toFixed(2)}Z`,
+    0,
   );
-  const alternate = alternateOf(held, { instrument, capo }, own);
-  if (alternate.relation !== 'root again' && frets[alternate.string] === alternate.fret) {
-    items.push(circle(x(alternate.string), foot + size * 0.5, size * 0.22, null, 0));
-  }
-  return { width: width + left * 1.6, height: foot + size * 1.2, items };
+  const alternate = alternateOf(held, on, own);
+  const sounds = held.shape.frets[alternate.string] === alternate.fret;
+  if (alternate.relation === 'root again' || !sounds) return [arrow];
+  return [arrow, circle(x(alternate.string), foot + size * 0.5, size * 0.22, null, 0)];
 }
 
 /** One line of the bass table. */

@@ -1,5 +1,5 @@
 import { type Arrangement, arrangement } from '../arrange';
-import { fretChords, isNoChord } from '../neck';
+import { fretChords, isNoChord, isReentrant } from '../neck';
 import type { InstrumentId, Pattern, Song } from '../schema';
 import { plural } from '../plain';
 import { songChords } from '../song';
@@ -327,7 +327,8 @@ function ranges(numbers: number[]): string {
 }
 
 /** Rows of chord diagrams, as many beside each other as there is room for. */
-function chordsOf({ song }: Arrangement, wish: SheetWish, room: Room): Block[] {
+function chordsOf(arranged: Arrangement, wish: SheetWish, room: Room): Block[] {
+  const { song } = arranged;
   const hold = fretChords(song);
   const symbols = songChords(song).filter((symbol) => !isNoChord(symbol));
   const drawn = symbols.flatMap((symbol) => {
@@ -340,7 +341,7 @@ function chordsOf({ song }: Arrangement, wish: SheetWish, room: Room): Block[] {
             song.capo,
             room.size,
             wish.leftHanded,
-            song.ownAlternates,
+            asksForBass(arranged) ? { own: song.ownAlternates } : null,
           ),
         ]
       : [];
@@ -359,18 +360,25 @@ function chordsOf({ song }: Arrangement, wish: SheetWish, room: Room): Block[] {
     x += diagram.width;
   }
   const legend = 'Black arrow: the bass string. Ring below: the alternate bass.';
-  return [
-    heading('Chords', room),
-    ...rows,
-    {
-      height: room.size * 1.4,
-      items: [text(0, room.size * 0.8, legend, room.size * 0.8, { grey: SOFT })],
-    },
-  ];
+  const explained: Block = {
+    height: room.size * 1.4,
+    items: [text(0, room.size * 0.8, legend, room.size * 0.8, { grey: SOFT })],
+  };
+  return [heading('Chords', room), ...rows, ...(asksForBass(arranged) ? [explained] : [])];
+}
+
+/** Whether bass notes belong on a song's sheet: on a re-entrant instrument only where its strum strikes them. */
+function asksForBass({ song, performance }: Arrangement): boolean {
+  return (
+    !isReentrant(song.instrument) ||
+    performance.strikes.some(({ kind, run }) => kind === 'bass' && !run)
+  );
 }
 
 /** The bass notes of every chord, as a table. */
-function bassesOf({ song }: Arrangement, room: Room): Block[] {
+function bassesOf(arranged: Arrangement, room: Room): Block[] {
+  if (!asksForBass(arranged)) return [];
+  const { song } = arranged;
   const { size, width } = room;
   const hold = fretChords(song);
   const columns = [0, width * 0.13, width * 0.38];

@@ -40,6 +40,7 @@ export function chordPicture(song: Song, symbol: string, leftHanded: boolean): P
     song.capo,
     SIZE * 1.4,
     leftHanded,
+    { own: song.ownAlternates },
   );
   return onPaper(items, width, height);
 }

@@ -6,7 +6,7 @@ import {
   PATTERN_LETTERS,
   type Song,
 } from '../schema';
-import { guessKey, INSTRUMENTS, type Key } from '../neck';
+import { guessKey, INSTRUMENTS, type Key, usualSchool } from '../neck';
 import { isCompound, METERS } from '../time';
 import { newPattern } from '../pattern';
 import { readProgression } from './progression';
@@ -28,13 +28,14 @@ export function newSong(start: {
     start.progression ?? '',
     meter,
   );
+  const instrument =
+    typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument;
   return {
     schema: 7,
     title: start.title,
-    instrument:
-      typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument,
+    instrument,
     capo: 0,
-    bassSchool: 'root',
+    bassSchool: usualSchool(instrument),
     tempo: start.tempo ?? (isCompound(meter) ? 60 : 80),
     meter,
     countIn: 1,

@@ -53,7 +53,7 @@ interface Guess {
 
 /** A kind that is all that is missing is named from fewer on, where chance would hardly leave out that kind alone. */
 const [OF_A_KIND, ALONE, BY_CHANCE] = [0.15, 0.95, 0.04];
-/** A kind that holds nearly all that is missing is named before a place that holds but most of it. */
+/** A kind that holds nearly all that is missing is named before a place, or what follows misses, that holds but most of it. */
 const [NEARLY_ALL, BUT_MOST] = [0.9, 0.8];
 
 function guessOf(
@@ -100,7 +100,7 @@ export function leftOut(evidence: Evidence, explained: Set<Judged>): Found | nul
     .sort((one, other) => other.fit - one.fit);
   const [fits] = guesses;
   const kind = guesses.find(({ of, precision }) => of === 'kind' && precision >= NEARLY_ALL);
-  const best = kind && fits!.of === 'place' && fits!.precision < BUT_MOST ? kind : fits;
+  const best = kind && fits!.of !== 'kind' && fits!.precision < BUT_MOST ? kind : fits;
   // A place of ups is both, where it has all the ups there are, or where most of what is missing elsewhere are ups too.
   const ups =
     best !== undefined &&

@@ -87,8 +87,9 @@ const SURELY = 0.75;
 const [AS_STRONG, STRONG_SHARE] = [0.95, 1 / 2];
 /** What is fainter than that is no stroke: a finger that leaves its string. */
 const FAINT = 0.42;
-/** A single string that stands out by less of what is usual is heard, and its start is not sure. */
+/** A single string, or a chuck over what rings, that stands out by less of what is usual is heard, and its start is not sure. */
 const HARDLY = 0.82;
+const HARD_TO_PLACE: Strike['kind'][] = ['bass', 'chuck'];
 
 /**
  * Judges a take: which strokes came, how late, and what that says.
@@ -327,7 +328,8 @@ function judged(
       loudness: moment.loudness,
       faint:
         weak.has(moment) ||
-        (strikes[match.expected]!.strike.kind === 'bass' && moment.strength < HARDLY * usual),
+        (HARD_TO_PLACE.includes(strikes[match.expected]!.strike.kind) &&
+          moment.strength < HARDLY * usual),
       ...sounds.get(match.expected)!,
     };
   }

@@ -13,6 +13,7 @@ import {
   type FrettedChord,
   keyChords,
   keyName,
+  isReentrant,
   relativeStrings,
   sayString,
   type Song,
@@ -85,7 +86,7 @@ const rows = computed(() => {
       choices: scope.value === 'song' ? choicesFor(held) : [],
       bass: describeBass(instrument, held.bass),
       alternate: describeAlternate(instrument, alternate),
-      strings: relativeStrings(held.shape, held.bass.string)
+      strings: relativeStrings(held.shape, held.bass.string, isReentrant(instrument))
         .map((name) => (name === null ? '–' : sayString(name)))
         .join(' '),
     };

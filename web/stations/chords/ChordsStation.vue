@@ -82,7 +82,14 @@ const schools = computed(() => [
   { label: 'the lowest string that sounds the root', value: 'root' },
   { label: 'the lowest string of the shape', value: 'lowest' },
   ...(isReentrant(song.value.instrument) || song.value.bassSchool === 'thumb'
-    ? [{ label: 'the root string nearest the thumb', value: 'thumb' }]
+    ? [
+        {
+          label: isReentrant(song.value.instrument)
+            ? 'one of the thumb’s two strings'
+            : 'the root string nearest the thumb',
+          value: 'thumb',
+        },
+      ]
     : []),
 ]);
 const school = computed({

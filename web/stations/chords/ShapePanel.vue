@@ -9,6 +9,7 @@ import {
   offeredShapes,
   parseChord,
   previewSteps,
+  isReentrant,
   relativeStrings,
   sayString,
   type Shape,
@@ -67,7 +68,7 @@ const locked = computed(
 );
 const relative = computed(() =>
   held.value
-    ? relativeStrings(held.value.shape, held.value.bass.string)
+    ? relativeStrings(held.value.shape, held.value.bass.string, isReentrant(props.song.instrument))
         .map((name) => (name === null ? '–' : sayString(name)))
         .join(' ')
     : '',
