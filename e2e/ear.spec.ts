@@ -350,3 +350,35 @@ test('a take of ten minutes is heard whole, and the page answers meanwhile', asy
   await expect(answer(page)).toHaveText(/^Clean: \d+ of \d+ strokes/, { timeout: 90_000 });
   await expect(bars(page).getByRole('listitem')).toHaveCount(strokes.at(-1)!.bar + 1);
 });
+
+test('a string that is far off is tuned by its name, chosen by a key', async ({
+  playwright,
+  app,
+}) => {
+  // The E string of a ukulele, 120 cents flat: nearer to nothing else by name, and to C by guess only.
+  const hertz = 440 * 2 ** ((64 - 1.2 - 69) / 12);
+  const samples = Float32Array.from({ length: 20 * RATE }, (_, at) =>
+    [1, 2, 3].reduce(
+      (sum, partial) =>
+        sum + (0.2 / partial) * Math.sin((2 * Math.PI * hertz * partial * at) / RATE),
+      0,
+    ),
+  );
+  const page = await pageHearing(playwright, samples, RATE);
+  await openSong(page, app, 'The Lamplighter’s Round');
+  await goTo(page, 'Chords');
+  await look(page, 'Does it ring?');
+  await page.getByRole('button', { name: 'Tune the strings' }).click();
+  const says = page.getByRole('region', { name: 'Does it ring?' }).getByRole('status');
+  await expect(says).toHaveText(/it seems,/, { timeout: 20_000 });
+  await page.keyboard.press('2');
+  await expect(
+    page
+      .getByRole('group', { name: 'String that you tune' })
+      .getByRole('button', { name: 'E', exact: true }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  await expect(says).toHaveText(/^The E string is 1(19|20|21) cents flat: tighten it\.$/);
+  await page.getByRole('button', { name: 'Done tuning' }).click();
+  await expect(page.getByRole('button', { name: 'Tune the strings' })).toBeVisible();
+  await page.close();
+});

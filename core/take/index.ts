@@ -11,6 +11,7 @@ export { MOST_ADDED } from './findOmissions';
 export * from './roundTrip';
 export * from './judge';
 export * from './pitch';
+export * from './tuning';
 export { BASS_RATE, directionsOf, rakePlace } from './direction';
 export * from './ring';
 export * from './notes';

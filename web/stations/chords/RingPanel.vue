@@ -1,10 +1,20 @@
 <script setup lang="ts">
-import { useIntervalFn } from '@vueuse/core';
+import { useEventListener, useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { pitchAt, plural, type Recording, type RingReport, type Song, stringLabel } from '#core';
+import {
+  IN_TUNE,
+  pitchAt,
+  type Recording,
+  type RingReport,
+  type Song,
+  stringLabel,
+  type Tuned,
+  tunedString,
+} from '#core';
 import { Capture, whyNot } from '../../audio/capture';
+import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { useMixerStore } from '../../stores/mixer';
@@ -89,29 +99,43 @@ async function read(file: File): Promise<void> {
 const LOOKED_AT = 4800;
 const SURE = 0.7;
 const NEAR = 15;
-const tuning = ref<{ string: number; cents: number } | null>(null);
+const tuning = shallowRef<Tuned | null>(null);
+/** The string that is being tuned, or a guess from what is heard. */
+const GUESS = -1;
+const chosen = ref(GUESS);
+const choices = computed(() => [
+  { label: 'Guess', value: GUESS },
+  ...props.song.instrument.strings.map((_, string) => ({
+    label: stringLabel(props.song.instrument, string),
+    value: string,
+  })),
+]);
+watch(chosen, () => (tuning.value = null));
+/** Strings by their numbers, as players count them: 1 is the farthest from the thumb; 0 guesses. */
+function chooseByKey({ key }: KeyboardEvent): void {
+  if (doing.value !== 'tune' || !/^\d$/.test(key)) return;
+  const string = props.song.instrument.strings.length - Number(key);
+  if (key === '0') chosen.value = GUESS;
+  else if (string >= 0) chosen.value = string;
+}
+useEventListener('keydown', chooseByKey);
 useIntervalFn(() => {
   if (doing.value !== 'tune' || !capture.value) return;
   const now = capture.value.latest(LOOKED_AT);
   const found = pitchAt(now, 0, now.samples.length);
   if (!found || found.clear < SURE || level.value < 0.01) return;
-  const { strings, offset } = props.song.instrument;
-  const offs = strings.map((midi) => (found.midi - midi - offset) * 100);
-  const nearest = offs.reduce(
-    (best, off, string) => (Math.abs(off) < Math.abs(offs[best]!) ? string : best),
-    0,
+  const wanted = chosen.value === GUESS ? null : chosen.value;
+  tuning.value = tunedString(
+    found.midi,
+    props.song.instrument,
+    wanted,
+    tuning.value?.string ?? null,
   );
-  tuning.value = { string: nearest, cents: Math.round(offs[nearest]!) };
 }, 150);
 const tunes = computed(() => {
-  const now = tuning.value;
-  if (!now) return 'Pluck an open string.';
-  const name = stringLabel(props.song.instrument, now.string);
-  if (Math.abs(now.cents) <= 4) return `The ${name} string is in tune.`;
-  const way = now.cents > 0 ? 'sharp: loosen it' : 'flat: tighten it';
-  const off = Math.abs(now.cents);
-  const by = off < 100 ? `${off} cents` : plural(Math.round(off / 100), 'semitone');
-  return `The ${name} string is ${by} ${way}.`;
+  if (tuning.value) return tuning.value.says;
+  const name = chosen.value === GUESS ? null : choices.value[chosen.value + 1]?.label;
+  return name ? `Pluck the ${name} string.` : 'Pluck an open string.';
 });
 const SIGNS = {
   rings: 'pi-check',
@@ -133,11 +157,16 @@ const SIGNS = {
       <Button label="That was all" icon="pi pi-stop" @click="stop" />
     </template>
     <template v-else-if="doing === 'tune'">
+      <ChooseBeside v-model="chosen" :options="choices" aria-label="String that you tune" />
+      <p class="quiet">
+        The keys 1 to {{ song.instrument.strings.length }} choose a string, 1 the farthest from your
+        thumb; 0 guesses.
+      </p>
       <p class="tune" role="status">{{ tunes }}</p>
       <div class="needle" aria-hidden="true">
         <span
           v-if="tuning"
-          :class="{ good: Math.abs(tuning.cents) <= 4 }"
+          :class="{ good: Math.abs(tuning.cents) <= IN_TUNE }"
           :style="{ left: `${50 + Math.max(-48, Math.min(48, (tuning.cents / 50) * 48))}%` }"
         />
       </div>
