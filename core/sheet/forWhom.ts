@@ -21,8 +21,8 @@ import {
 } from '../schema';
 import { songChords, songKey } from '../song';
 
-/** Who a sheet is for: the one who plays, the one who leads, one who begins. */
-export const AUDIENCES = ['player', 'leader', 'beginner'] as const;
+/** Who a sheet is for: the one who plays, the one who leads, one who begins, one who sings. */
+export const AUDIENCES = ['player', 'leader', 'beginner', 'singer'] as const;
 export type Audience = (typeof AUDIENCES)[number];
 
 /** A song as it is put before somebody, and what was left out of it, each in a few words. */
@@ -32,7 +32,7 @@ export interface Put {
 }
 
 /**
- * Reads who a sheet is for: `player`, `leader`, `beginner`, the id of an instrument, or both with a dash.
+ * Reads who a sheet is for: `player`, `leader`, `beginner`, `singer`, the id of an instrument, or both with a dash.
  * @returns null where it names neither
  * @example readAudience('ukulele-beginner') // { audience: 'beginner', instrument: 'ukulele' }
  */

@@ -5,3 +5,5 @@ export { PAPERS, type Item, type Page, type Paper } from './paper';
 export * from './engraving';
 export * from './booklet';
 export * from './picture';
+export { sungLines, type Sung } from './singer';
+export { cuesOf, type Cue } from './cues';

@@ -7,9 +7,11 @@ import { say } from '../stroke';
 import { type CountVocabulary, describeMeter, pulseNote } from '../time';
 import { bassLine, type Block, chordBlock, pathBlock } from './drawn';
 import { barsOf } from './bars';
+import { orderOf } from './cues';
 import { type Audience, putBefore } from './forWhom';
 import type { Engraver, Notation } from './engraving';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
+import { wordsOf } from './singer';
 import {
   type Item,
   line,
@@ -35,6 +37,8 @@ export interface SheetWish {
   counting: CountVocabulary;
   /** What is drawn for the bars; the path where it is left out. */
   notation?: Notation | undefined;
+  /** The name of a person or a place in the circle, which stands on the sheet. */
+  reader?: string | undefined;
 }
 
 export const USUAL_SHEET: SheetWish = {
@@ -132,7 +136,11 @@ export function paperOf({ paper, landscape }: SheetWish): { width: number; heigh
   return landscape ? { width: down, height: across } : { width: across, height: down };
 }
 
-export const sizeOf = ({ large }: SheetWish): number => (large ? LARGE : SIZE);
+/** Words are sung from farther off than chords are read. */
+const SUNG = 1.35;
+
+export const sizeOf = ({ large, audience }: SheetWish): number =>
+  (large ? LARGE : SIZE) * (audience === 'singer' ? SUNG : 1);
 
 /** Words over as many lines as they need. */
 export function paragraph(words: string, { size, width }: Room): Block {
@@ -190,8 +198,11 @@ function blocksOf(
   engrave: Engraver | null,
 ): Block[] {
   const all = wish.audience === 'leader';
+  const head = headOf(arranged, wish, left, room);
+  if (wish.audience === 'singer') return [head, ...wordsOf(arranged, room)];
   return [
-    headOf(arranged, wish, left, room),
+    head,
+    ...(all ? orderOf(arranged, room) : []),
     ...rhythmsOf(arranged, wish, room),
     ...chordsOf(arranged, wish, room),
     ...barsOf(arranged, room, wish.notation, engrave),
@@ -204,6 +215,7 @@ const FOR: Record<Audience, string> = {
   player: '',
   leader: 'for the leader',
   beginner: 'for a beginner',
+  singer: 'for the singer',
 };
 
 function headOf(
@@ -219,7 +231,7 @@ function headOf(
     `${pulseNote(meter)} = ${tempo}`,
     describeMeter(meter),
     countIn > 0 ? `${plural(countIn, 'bar')} counted in` : null,
-    FOR[wish.audience] || null,
+    wish.reader ? `for ${wish.reader}` : FOR[wish.audience] || null,
   ].filter((fact) => fact !== null);
   const words =
     left.length > 0 ? wrapped(`Left out here: ${left.join('; ')}.`, width, size, 'regular') : [];

@@ -1,4 +1,4 @@
-import { useLocalStorage } from '@vueuse/core';
+import { StorageSerializers, useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { type CountVocabulary, type InstrumentId, USUAL_ARM_LIMIT } from '#core';
 
@@ -15,5 +15,9 @@ export const useViewStore = defineStore('view', () => {
   const barsInRow = useLocalStorage('plucky-wrist:bars-in-row', 4);
   /** The instrument that was used last, for what is begun without a song. */
   const lastInstrument = useLocalStorage<InstrumentId>('plucky-wrist:instrument', 'guitar');
-  return { leftHanded, bassAtBottom, counting, armLimit, barsInRow, lastInstrument };
+  /** Who gets a sheet of a song in the circle: read by the sheet station, null until the player makes a list. */
+  const circle = useLocalStorage<unknown>('plucky-wrist:circle', null, {
+    serializer: StorageSerializers.object,
+  });
+  return { leftHanded, bassAtBottom, counting, armLimit, barsInRow, lastInstrument, circle };
 });

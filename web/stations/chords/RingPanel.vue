@@ -149,7 +149,7 @@ const SIGNS = {
 
 <template>
   <section aria-label="Does it ring?">
-    <p class="quiet">
+    <p v-if="doing !== 'tune'" class="quiet">
       Hold {{ symbol }} and pluck its strings one by one, slowly, from the one nearest your thumb.
     </p>
     <template v-if="doing === 'ring'">

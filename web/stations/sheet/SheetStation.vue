@@ -26,6 +26,8 @@ import { useViewStore } from '../../stores/view';
 import { plain } from '../../workers/plain';
 import { sheetWorker } from '../../workers/sheet';
 import BookletPanel from './BookletPanel.vue';
+import CirclePanel from './CirclePanel.vue';
+import { BARS_AS, OWN, READS } from './readers';
 import SheetPage from './SheetPage.vue';
 
 /** The song on paper: for whom, on which paper, and out as a PDF file, a drawing, or from the printer. */
@@ -41,25 +43,12 @@ const panels: { label: string; value: (typeof TOOLS)[number] }[] = [
   { label: 'Booklet', value: 'booklet' },
 ];
 
-const OWN = 'own';
 const audience = ref<Audience>('player');
 const instrument = ref<InstrumentId | typeof OWN>(OWN);
 const paper = ref<Paper>('a4');
 const landscape = ref(false);
 const large = ref(false);
 const notation = ref<Notation>('path');
-const notations: { label: string; value: Notation }[] = [
-  { label: 'wrist path', value: 'path' },
-  { label: 'tablature', value: 'tab' },
-  { label: 'slashes on a staff', value: 'slashes' },
-  { label: 'path and tablature', value: 'path and tab' },
-  { label: 'path and slashes', value: 'path and slashes' },
-];
-const audiences: { label: string; value: Audience }[] = [
-  { label: 'who plays', value: 'player' },
-  { label: 'who leads: everything', value: 'leader' },
-  { label: 'who begins', value: 'beginner' },
-];
 const instruments = computed(() => [
   { label: `as it is: ${song.value.instrument.name}`, value: OWN },
   ...INSTRUMENT_IDS.map((value) => ({ label: INSTRUMENTS[value].name, value })),
@@ -105,7 +94,7 @@ const answer = computed(() => {
   if (!sheet.value) return 'Laying it out…';
   const { pages } = sheet.value;
   const size = paper.value === 'a4' ? 'A4' : 'Letter';
-  return `${plural(pages.length, 'page')} of ${size}, for one ${audiences.find(({ value }) => value === audience.value)!.label}.`;
+  return `${plural(pages.length, 'page')} of ${size}, for one ${READS.find(({ value }) => value === audience.value)!.label.replace(/:.*/, '')}.`;
 });
 
 const busy = ref(false);
@@ -147,29 +136,7 @@ async function print(): Promise<void> {
   window.print();
 }
 
-/** Those of the circle who get a sheet of their own. */
-const CIRCLE: { label: string; audience: Audience; instrument: InstrumentId }[] = [
-  { label: 'guitar', audience: 'player', instrument: 'guitar' },
-  { label: 'beginner’s guitar', audience: 'beginner', instrument: 'guitar' },
-  { label: 'ukulele', audience: 'player', instrument: 'ukulele' },
-  { label: 'beginner’s ukulele', audience: 'beginner', instrument: 'ukulele' },
-  { label: 'mandolin', audience: 'player', instrument: 'mandolin' },
-];
-const chosen = ref<string[]>(['guitar', 'ukulele', 'beginner’s ukulele']);
-const toggle = (label: string) =>
-  (chosen.value = chosen.value.includes(label)
-    ? chosen.value.filter((one) => one !== label)
-    : [...chosen.value, label]);
-const circle = computed(() => CIRCLE.filter(({ label }) => chosen.value.includes(label)));
-const saveCircle = () =>
-  savePdf(
-    circle.value.map(({ audience: whom, instrument: on }) => ({
-      ...wish.value,
-      audience: whom,
-      instrument: on,
-    })),
-    `${song.value.title} for the circle`,
-  );
+const saveCircle = (wishes: SheetWish[]) => savePdf(wishes, `${song.value.title} for the circle`);
 </script>
 
 <template>
@@ -195,11 +162,13 @@ const saveCircle = () =>
     <template #tool>
       <section v-if="panel === 'whom'" class="tool" aria-label="For whom">
         <label id="whom">For one</label>
-        <ChooseOne v-model="audience" :options="audiences" aria-labelledby="whom" />
+        <ChooseOne v-model="audience" :options="READS" aria-labelledby="whom" />
         <label id="on">On</label>
         <ChooseOne v-model="instrument" :options="instruments" aria-labelledby="on" />
-        <label id="notation">Bars as</label>
-        <ChooseOne v-model="notation" :options="notations" aria-labelledby="notation" />
+        <template v-if="audience !== 'singer'">
+          <label id="notation">Bars as</label>
+          <ChooseOne v-model="notation" :options="BARS_AS" aria-labelledby="notation" />
+        </template>
         <label id="paper">Paper</label>
         <ChooseOne v-model="paper" :options="papers" aria-labelledby="paper" />
         <label class="row"><ToggleSwitch v-model="landscape" /> across</label>
@@ -220,27 +189,7 @@ const saveCircle = () =>
         </div>
       </section>
       <BookletPanel v-else-if="panel === 'booklet'" :wish="wish" />
-      <section v-else class="tool" aria-label="The whole circle">
-        <p>Everyone gets a sheet of their own, all in one file.</p>
-        <div class="row" role="group" aria-label="Who is in the circle">
-          <Button
-            v-for="{ label } in CIRCLE"
-            :key="label"
-            :label="label"
-            size="small"
-            :outlined="!chosen.includes(label)"
-            :aria-pressed="chosen.includes(label)"
-            @click="toggle(label)"
-          />
-        </div>
-        <Button
-          :label="`Save ${plural(circle.length, 'sheet')}`"
-          icon="pi pi-file-pdf"
-          :disabled="circle.length === 0"
-          :loading="busy"
-          @click="saveCircle"
-        />
-      </section>
+      <CirclePanel v-else :wish="wish" :busy="busy" @save="saveCircle" />
     </template>
   </StationFrame>
 </template>

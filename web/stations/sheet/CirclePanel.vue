@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputText from 'primevue/inputtext';
+import ToggleSwitch from 'primevue/toggleswitch';
+import { computed, nextTick, ref } from 'vue';
+import { INSTRUMENT_IDS, INSTRUMENTS, plural, type SheetWish } from '#core';
+import ChooseOne from '../../fields/ChooseOne.vue';
+import { useViewStore } from '../../stores/view';
+import {
+  another,
+  MOST_READERS,
+  BARS_AS,
+  OWN,
+  type Reader,
+  readReaders,
+  READS,
+  sayReader,
+  wishOf,
+} from './readers';
+
+/** Everyone in the circle, each with a sheet of their own, all in one file. */
+const props = defineProps<{ wish: SheetWish; busy: boolean }>();
+const emit = defineEmits<{ save: [wishes: SheetWish[]] }>();
+const view = useViewStore();
+const readers = computed<Reader[]>(() => readReaders(view.circle));
+const set = (list: Reader[]) => (view.circle = list);
+const change = (index: number, part: Partial<Reader>) =>
+  set(readers.value.map((one, at) => (at === index ? { ...one, ...part } : one)));
+
+const INSTRUMENT_CHOICES = [
+  { label: 'as the song is', value: OWN },
+  ...INSTRUMENT_IDS.map((value) => ({ label: INSTRUMENTS[value].name, value })),
+];
+const list = ref<HTMLElement | null>(null);
+const opened = ref(-1);
+async function add(): Promise<void> {
+  set([...readers.value, another(readers.value)]);
+  opened.value = readers.value.length - 1;
+  await nextTick();
+  list.value?.querySelector<HTMLInputElement>('li:last-child input')?.select();
+}
+async function remove(index: number): Promise<void> {
+  set(readers.value.filter((_, at) => at !== index));
+  opened.value = -1;
+  await nextTick();
+  const rows = list.value?.querySelectorAll<HTMLElement>('summary');
+  rows?.[Math.min(index, rows.length - 1)]?.focus();
+}
+function toggled(index: number, event: Event): void {
+  const { open } = event.target as HTMLDetailsElement;
+  if (open) opened.value = index;
+  else if (opened.value === index) opened.value = -1;
+}
+const save = () =>
+  emit(
+    'save',
+    readers.value.map((reader) => wishOf(reader, props.wish)),
+  );
+</script>
+
+<template>
+  <section class="tool" aria-label="The whole circle">
+    <p>
+      People or places: each gets a sheet of this song, all in one file. The list is kept for every
+      song; paper is as chosen under For whom.
+    </p>
+    <div class="row">
+      <Button
+        :label="`Save ${plural(readers.length, 'sheet')}`"
+        icon="pi pi-file-pdf"
+        :disabled="readers.length === 0"
+        :loading="busy"
+        @click="save"
+      />
+      <Button
+        label="Add a reader"
+        icon="pi pi-plus"
+        outlined
+        :disabled="readers.length >= MOST_READERS"
+        @click="add"
+      />
+    </div>
+    <ol ref="list" aria-label="Who is in the circle">
+      <li v-for="(reader, index) in readers" :key="index">
+        <details :open="opened === index" @toggle="toggled(index, $event)">
+          <summary>
+            <span class="name">{{ reader.name || `reader ${index + 1}` }}</span>
+            <span class="quiet">{{ sayReader(reader) }}</span>
+          </summary>
+          <div class="form">
+            <label :for="`reader-${index}`">Name</label>
+            <InputText
+              :id="`reader-${index}`"
+              :model-value="reader.name"
+              maxlength="40"
+              @update:model-value="change(index, { name: $event ?? '' })"
+            />
+            <label :id="`reads-${index}`">For one</label>
+            <ChooseOne
+              :model-value="reader.audience"
+              :options="READS"
+              :aria-labelledby="`reads-${index}`"
+              @update:model-value="change(index, { audience: $event })"
+            />
+            <label :id="`plays-${index}`">On</label>
+            <ChooseOne
+              :model-value="reader.instrument"
+              :options="INSTRUMENT_CHOICES"
+              :aria-labelledby="`plays-${index}`"
+              @update:model-value="change(index, { instrument: $event })"
+            />
+            <template v-if="reader.audience !== 'singer'">
+              <label :id="`bars-${index}`">Bars as</label>
+              <ChooseOne
+                :model-value="reader.notation"
+                :options="BARS_AS"
+                :aria-labelledby="`bars-${index}`"
+                @update:model-value="change(index, { notation: $event })"
+              />
+            </template>
+            <label :for="`large-${index}`">Large print</label>
+            <ToggleSwitch
+              :input-id="`large-${index}`"
+              :model-value="reader.large"
+              @update:model-value="change(index, { large: $event })"
+            />
+            <label :for="`left-${index}`">Left hand</label>
+            <ToggleSwitch
+              :input-id="`left-${index}`"
+              :model-value="reader.leftHanded"
+              @update:model-value="change(index, { leftHanded: $event })"
+            />
+            <Button
+              class="away"
+              :label="`Take ${reader.name || 'this reader'} off the list`"
+              icon="pi pi-trash"
+              size="small"
+              text
+              @click="remove(index)"
+            />
+          </div>
+        </details>
+      </li>
+    </ol>
+  </section>
+</template>
+
+<style scoped>
+.tool {
+  display: grid;
+  gap: 0.6rem;
+  justify-items: start;
+}
+
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  width: 100%;
+}
+
+li {
+  border-bottom: 1px solid var(--line);
+}
+
+summary {
+  display: grid;
+  padding: 0.5rem 0;
+  min-height: 2.75rem;
+  cursor: pointer;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem;
+}
+
+.name {
+  font-weight: 650;
+}
+
+.form {
+  display: grid;
+  grid-template-columns: 6rem 1fr;
+  gap: 0.5rem 0.8rem;
+  align-items: center;
+  padding-bottom: 0.8rem;
+}
+
+.away {
+  grid-column: 1 / -1;
+  justify-self: start;
+}
+</style>

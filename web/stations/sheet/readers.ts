@@ -1,0 +1,112 @@
+import {
+  type Audience,
+  AUDIENCES,
+  INSTRUMENT_IDS,
+  type InstrumentId,
+  INSTRUMENTS,
+  type Notation,
+  type SheetWish,
+} from '#core';
+
+/** The song's own instrument, whatever it is. */
+export const OWN = 'own';
+
+/** A person or a place in the circle that gets a sheet: how they read, and what they play. */
+export interface Reader {
+  name: string;
+  audience: Audience;
+  instrument: InstrumentId | typeof OWN;
+  notation: Notation;
+  large: boolean;
+  leftHanded: boolean;
+}
+
+export const BARS_AS: { label: string; value: Notation }[] = [
+  { label: 'wrist path', value: 'path' },
+  { label: 'tablature', value: 'tab' },
+  { label: 'slashes on a staff', value: 'slashes' },
+  { label: 'path and tablature', value: 'path and tab' },
+  { label: 'path and slashes', value: 'path and slashes' },
+];
+export const READS: { label: string; value: Audience }[] = [
+  { label: 'who plays', value: 'player' },
+  { label: 'who leads: order and cues', value: 'leader' },
+  { label: 'who begins', value: 'beginner' },
+  { label: 'who sings: words and chords', value: 'singer' },
+];
+
+export const MOST_READERS = 40;
+const NAME_LETTERS = 40;
+
+const newReader = (name: string, other: Partial<Reader> = {}): Reader => ({
+  name,
+  audience: 'player',
+  instrument: OWN,
+  notation: 'path',
+  large: false,
+  leftHanded: false,
+  ...other,
+});
+
+/** A circle to begin with. */
+export const usualCircle = (): Reader[] => [
+  newReader('guitars', { instrument: 'guitar' }),
+  newReader('ukuleles', { instrument: 'ukulele' }),
+  newReader('ukulele, first evenings', { instrument: 'ukulele', audience: 'beginner' }),
+  newReader('who leads', { audience: 'leader' }),
+  newReader('who sings', { audience: 'singer', large: true }),
+];
+
+/** Another reader, alike to the last. */
+export function another(readers: Reader[]): Reader {
+  return { ...(readers.at(-1) ?? newReader('')), name: `reader ${readers.length + 1}` };
+}
+
+/** What was kept, as far as it can be read: a browser keeps what older versions wrote, and what people change. */
+export function readReaders(kept: unknown): Reader[] {
+  if (!Array.isArray(kept)) return usualCircle();
+  return kept.slice(0, MOST_READERS).flatMap((one: unknown) => {
+    if (typeof one !== 'object' || one === null) return [];
+    const { name, audience, instrument, notation, large, leftHanded } = one as Partial<Reader>;
+    const usual = newReader(typeof name === 'string' ? name.slice(0, NAME_LETTERS) : '');
+    return [
+      {
+        ...usual,
+        audience: AUDIENCES.find((known) => known === audience) ?? usual.audience,
+        instrument: INSTRUMENT_IDS.find((known) => known === instrument) ?? usual.instrument,
+        notation: BARS_AS.find(({ value }) => value === notation)?.value ?? usual.notation,
+        large: large === true,
+        leftHanded: leftHanded === true,
+      },
+    ];
+  });
+}
+
+/** What a reader's sheet is, on the paper that was chosen. */
+export const wishOf = (
+  { name, audience, instrument, notation, large, leftHanded }: Reader,
+  paper: SheetWish,
+): SheetWish => ({
+  ...paper,
+  audience,
+  instrument: instrument === OWN ? null : instrument,
+  notation,
+  large,
+  leftHanded,
+  reader: name.trim() || undefined,
+});
+
+/** A reader in a few words. @example sayReader(moss) // 'Ukulele, who begins, large print' */
+export function sayReader({ audience, instrument, notation, large, leftHanded }: Reader): string {
+  return [
+    instrument === OWN ? 'as the song is' : INSTRUMENTS[instrument].name,
+    READS.find(({ value }) => value === audience)!.label.replace(/:.*/, ''),
+    audience !== 'singer' && notation !== 'path'
+      ? BARS_AS.find(({ value }) => value === notation)!.label
+      : null,
+    large ? 'large print' : null,
+    leftHanded ? 'left hand' : null,
+  ]
+    .filter((part) => part !== null)
+    .join(', ');
+}
