@@ -215,7 +215,7 @@ test('a page that is hidden goes on listening; a microphone that goes away ends 
   playwright,
   app,
 }) => {
-  const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 6), RATE);
+  const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 6, 0.09), RATE);
   await handles(page);
   await practiceOf(page, app, 6);
   const call = (name: string, argument?: boolean) =>

@@ -34,7 +34,7 @@ test('a song goes on paper: for who plays, who begins, and the whole circle', as
   await page.getByRole('combobox', { name: 'On', exact: true }).click();
   await page.getByRole('option', { name: 'Ukulele', exact: true }).click();
   await expect(preview).toContainText('for a beginner');
-  await expect(page.getByText(/Left out: the beats and the marked off-beats only/)).toBeVisible();
+  await expect(page.getByText(/Left out: the strum, for one down a beat/)).toBeVisible();
   await page.getByRole('combobox', { name: 'Paper' }).click();
   await page.getByRole('option', { name: 'Letter' }).click();
   await page.getByText('large print').click();

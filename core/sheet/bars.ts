@@ -24,7 +24,9 @@ export function barsOf(
     const key = `${bar.section}/${bar.line}/${bar.bar}`;
     if (!first.has(key)) first.set(key, bar);
   }
-  const usual = width > 600 ? 6 : size > LARGE * 0.9 ? 3 : 4;
+  const isLarge = size > LARGE * 0.9;
+  const lengths = song.sections.flatMap(({ lines }) => lines.map((row) => row.bars.length));
+  const usual = evenRows(width > 600 ? 6 : isLarge ? 3 : 4, isLarge ? 2 : 3, lengths);
   // Notes of a staff are as wide as they are: bars with many of them have more room.
   const crowded = rhythms
     .flat()
@@ -71,7 +73,7 @@ export function barsOf(
     const block =
       known.get(key) ?? barBlock(arranged, bar, drawing, each, size, note, over, !withPath);
     known.set(key, block);
-    const number = text(each - 2, block.foot + size * 1.45, String(bar.index + 1), size * 0.7, {
+    const number = text(each - 2, block.foot + size * 1.45, String(bar.index + 1), size * 0.82, {
       anchor: 'end',
       grey: SOFT,
     });
@@ -134,10 +136,23 @@ export function barsOf(
       blocks.push({
         height: under + size * (0.5 + rows.length * WORD_STEP),
         items: [...items, ...rows.flat()],
+        section: section.name || 'The song',
       });
     }
   });
   return blocks;
+}
+
+/**
+ * Bars in a row: as few as take no more rows than the most do, so that four bars are two and two and not three and one.
+ * @example evenRows(3, 2, [4, 4]) // 2
+ */
+export function evenRows(most: number, least: number, lengths: number[]): number {
+  const rows = (inRow: number) =>
+    lengths.reduce((sum, length) => sum + Math.ceil(length / inRow), 0);
+  let inRow = most;
+  while (inRow > least && rows(inRow - 1) <= rows(most)) inRow -= 1;
+  return inRow;
 }
 
 /** What tells the engraving of a bar from that of another on the same pattern. */

@@ -29,6 +29,8 @@ export interface Block {
   items: Item[];
   /** Stays on the page of what follows it. */
   leads?: boolean;
+  /** The section that it is of: where it begins a page, that is said again. */
+  section?: string;
 }
 
 const SOFT = 0.4;

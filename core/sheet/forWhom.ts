@@ -18,8 +18,11 @@ import {
   type Pattern,
   type Shape,
   type Song,
+  type Stroke,
 } from '../schema';
 import { songChords, songKey } from '../song';
+import { MISS } from '../stroke';
+import { isCompound } from '../time';
 
 /** Who a sheet is for: the one who plays, the one who leads, one who begins, one who sings. */
 export const AUDIENCES = ['player', 'leader', 'beginner', 'singer'] as const;
@@ -29,6 +32,8 @@ export type Audience = (typeof AUDIENCES)[number];
 export interface Put {
   song: Song;
   left: string[];
+  /** What comes next for whom it is, in a sentence. */
+  next?: string;
 }
 
 /**
@@ -64,7 +69,7 @@ export function onInstrument(song: Song, id: InstrumentId): Song {
   return commands.transpose(semitones, flats).apply(other);
 }
 
-const EASIER = VARIATIONS.find(({ id }) => id === 'relative')!;
+const MARKED = VARIATIONS.find(({ id }) => id === 'relative')!;
 
 const fingersDown = ({ fingers }: Shape) => new Set(fingers.filter((finger) => finger > 0)).size;
 /** Frets from the lowest finger to the highest. */
@@ -81,15 +86,47 @@ function isEasier({ shape }: StandIn, now: Shape): boolean {
   return fingers <= 0 && wider <= 0 && (fingers < 0 || wider < 0);
 }
 
-/** The song for one who begins: the beats and marked off-beats, no runs, and shapes that are easier to hold. */
+const DOWN: Stroke = { kind: 'strum', dir: 'down', accent: 'normal' };
+
+/** One down a beat, and no beat without one: in compound meters a beat is three eighths, in uneven ones a group. */
+export function onTheBeat(pattern: Pattern): Pattern {
+  const { schema, arm, meter, beats } = pattern;
+  const starts = new Set<number>();
+  let at = 0;
+  for (const group of meter.groups) {
+    starts.add(at);
+    at += group;
+  }
+  const grouped = isCompound(meter) || meter.groups.length > 1;
+  const isBeat = (beat: number) => !grouped || starts.has(beat % meter.beats);
+  return {
+    schema,
+    name: 'One down a beat',
+    meter,
+    arm,
+    beats: beats.map((_, beat) => ({ division: 1, slots: [isBeat(beat) ? DOWN : MISS] })),
+  };
+}
+
+const NO_STRUM = 'the strum, for one down a beat';
+
+/** What one who begins takes up once that goes. */
+function nextOf(pattern: Pattern): string {
+  const marked = MARKED.apply(pattern);
+  const steps = marked && marked !== pattern ? 'the beats and the marked off-beats, then ' : '';
+  return `Once that goes: ${steps}the strum as it is.`;
+}
+
+/** The song for one who begins: one down a beat, no runs, and shapes that are easier to hold. */
 function easier(song: Song): Put {
   const left: string[] = [];
   const plain = plainSong(song);
-  if (plain !== song) left.push('no bass runs and no other chords');
+  if (plain !== song) left.push('bass runs and chords for another time');
   let thinned = false;
   const thin = (pattern: Pattern): Pattern => {
-    const easy = EASIER.apply(pattern) ?? pattern;
-    thinned ||= easy !== pattern && JSON.stringify(easy) !== JSON.stringify(pattern);
+    const easy = onTheBeat(pattern);
+    if (JSON.stringify(easy.beats) === JSON.stringify(pattern.beats)) return pattern;
+    thinned = true;
     return easy;
   };
   const sections = plain.sections.map((section) => ({
@@ -108,7 +145,7 @@ function easier(song: Song): Put {
       chordPatterns: plain.chordPatterns.map((one) => ({ ...one, pattern: thin(one.pattern) })),
     }),
   };
-  if (thinned) left.push('the beats and the marked off-beats only');
+  if (thinned) left.push(NO_STRUM);
   const hold = fretChords(plain);
   const chosen = songChords(plain).flatMap((symbol) => {
     const held = hold(symbol);
@@ -129,7 +166,11 @@ function easier(song: Song): Put {
   const kept = plain.chosenShapes.filter(
     ({ symbol }) => !chosen.some((one) => one.symbol === symbol),
   );
-  return { song: { ...plain, ...rhythms, sections, chosenShapes: [...kept, ...chosen] }, left };
+  return {
+    song: { ...plain, ...rhythms, sections, chosenShapes: [...kept, ...chosen] },
+    left,
+    ...(left.includes(NO_STRUM) && { next: nextOf(plain.pattern) }),
+  };
 }
 
 /**

@@ -3,7 +3,6 @@ import { fretChords, isNoChord, isReentrant } from '../neck';
 import type { InstrumentId, Pattern, Song } from '../schema';
 import { plural } from '../plain';
 import { songChords } from '../song';
-import { say } from '../stroke';
 import { type CountVocabulary, describeMeter, pulseNote } from '../time';
 import { bassLine, type Block, chordBlock, pathBlock } from './drawn';
 import { barsOf } from './bars';
@@ -106,7 +105,10 @@ export function songPages(
   const tooLong = tooLongForPaper(song);
   if (tooLong !== null) throw new RangeError(tooLong);
   const { width, height } = paperOf(wish);
-  const { song: put, left } = putBefore(song, wish.audience, wish.instrument);
+  const { song: put, left, next } = putBefore(song, wish.audience, wish.instrument);
+  const said = [left.length > 0 ? `Left out here: ${left.join('; ')}.` : '', next ?? ''].filter(
+    Boolean,
+  );
   const arranged = arrangement(put);
   const base = sizeOf(wish);
   const laid = (share: number) => {
@@ -116,7 +118,7 @@ export function songPages(
       size: base * share,
     };
     const lead = before === '' ? [] : [paragraph(before, room)];
-    const blocks = [...lead, ...blocksOf(arranged, wish, left, room, engrave)];
+    const blocks = [...lead, ...blocksOf(arranged, wish, said, room, engrave)];
     return { pages: flow(blocks, width, height, room.size), size: room.size };
   };
   let made = laid(1);
@@ -151,6 +153,9 @@ export function paragraph(words: string, { size, width }: Room): Block {
   };
 }
 
+/** What a line that says that a section goes on takes, by the size of the letters. */
+const CONTINUED = 1.9;
+
 /** Blocks one below the other; one that has no room goes to the next page, with the heading that leads it. */
 export function flow(blocks: Block[], width: number, height: number, size: number): Page[] {
   const pages: Item[][] = [[]];
@@ -161,6 +166,11 @@ export function flow(blocks: Block[], width: number, height: number, size: numbe
     if (y > MARGIN && y + block.height + following > end) {
       pages.push([]);
       y = MARGIN;
+      if (block.section !== undefined) {
+        const words = shortened(`${block.section}, continued`, width - 2 * MARGIN, size, 'bold');
+        pages.at(-1)!.push(text(MARGIN, y + size, words, size, { weight: 'bold', grey: SOFT }));
+        y += size * CONTINUED;
+      }
     }
     pages.at(-1)!.push(...block.items.map((item) => moved(item, MARGIN, y)));
     y += block.height;
@@ -193,12 +203,12 @@ export function numbered(pages: { page: Page; title: string; size: number }[]): 
 function blocksOf(
   arranged: Arrangement,
   wish: SheetWish,
-  left: string[],
+  said: string[],
   room: Room,
   engrave: Engraver | null,
 ): Block[] {
   const all = wish.audience === 'leader';
-  const head = headOf(arranged, wish, left, room);
+  const head = headOf(arranged, wish, said, room);
   if (wish.audience === 'singer') return [head, ...wordsOf(arranged, room)];
   return [
     head,
@@ -221,7 +231,7 @@ const FOR: Record<Audience, string> = {
 function headOf(
   { song }: Arrangement,
   wish: SheetWish,
-  left: string[],
+  said: string[],
   { size, width }: Room,
 ): Block {
   const { instrument, capo, tempo, meter, countIn } = song;
@@ -233,17 +243,16 @@ function headOf(
     countIn > 0 ? `${plural(countIn, 'bar')} counted in` : null,
     wish.reader ? `for ${wish.reader}` : FOR[wish.audience] || null,
   ].filter((fact) => fact !== null);
-  const words =
-    left.length > 0 ? wrapped(`Left out here: ${left.join('; ')}.`, width, size, 'regular') : [];
+  const words = said.length > 0 ? wrapped(said.join(' '), width, size, 'regular') : [];
   const title = wrapped(song.title, width, size * 2.2, 'bold');
-  const said = wrapped(facts.join(' · '), width, size, 'regular');
+  const facted = wrapped(facts.join(' · '), width, size, 'regular');
   const under = 2 + (title.length - 1) * 2.4;
-  const below = under + 1.6 + (said.length - 1) * 1.3;
+  const below = under + 1.6 + (facted.length - 1) * 1.3;
   const items: Item[] = [
     ...title.map((row, index) =>
       text(0, size * (2 + index * 2.4), row, size * 2.2, { weight: 'bold' }),
     ),
-    ...said.map((row, index) =>
+    ...facted.map((row, index) =>
       text(0, size * (under + 1.6 + index * 1.3), row, size, { grey: SOFT }),
     ),
     ...words.map((row, index) => text(0, size * (below + 1.4 + index * 1.3), row, size)),
@@ -255,10 +264,20 @@ function headOf(
 function rhythmsOf({ rhythms, song }: Arrangement, wish: SheetWish, room: Room): Block[] {
   const { width } = room;
   const carried = new Map<Pattern, number[]>();
+  // Strums that are the same are one, whatever carries them.
+  const alike = new Map<string, Pattern>();
+  const once = (pattern: Pattern) => {
+    const { name: _, ...strum } = pattern;
+    const key = JSON.stringify(strum);
+    const known = alike.get(key) ?? pattern;
+    alike.set(key, known);
+    return known;
+  };
   rhythms.forEach((row, bar) => {
-    for (const { pattern, split } of row) {
+    for (const { pattern: strum, split } of row) {
       // What is halved or squeezed for a split bar is said at the bar.
       if (split === 'half' || split === 'squeeze') continue;
+      const pattern = once(strum);
       const bars = carried.get(pattern) ?? [];
       if (bars.at(-1) !== bar + 1) bars.push(bar + 1);
       carried.set(pattern, bars);
@@ -294,9 +313,6 @@ function stacked(blocks: Block[]): Block {
   return { height, items };
 }
 
-/** More bars of a pattern than this are not said in words under it. */
-const SAID_BARS = 4;
-
 function rhythmBlocks(
   pattern: Pattern,
   name: string,
@@ -307,9 +323,6 @@ function rhythmBlocks(
 ): Block[] {
   const { size, width } = room;
   const strings = song.instrument.strings.length;
-  const bars = Math.ceil(pattern.beats.length / pattern.meter.beats);
-  const said =
-    bars > SAID_BARS ? [] : wrapped(say(pattern), width, size * 0.9, 'regular').slice(0, 3);
   const inRow = beside ? 1 : width > 600 ? 3 : 2;
   const beats = pattern.meter.beats * inRow;
   const { builds: _, ...rest } = pattern;
@@ -317,13 +330,7 @@ function rhythmBlocks(
     const wide = Math.max((width * part.length) / beats, beside ? width : width * 0.7);
     return pathBlock({ ...rest, beats: part }, wide, size, strings, wish.counting);
   });
-  const words: Block = {
-    height: size * (0.6 + said.length * 1.2),
-    items: said.map((row, index) =>
-      text(0, size * (0.8 + index * 1.2), row, size * 0.9, { grey: SOFT }),
-    ),
-  };
-  return [heading(name, room), ...rows, words];
+  return [heading(name, room), ...rows, { height: size * 0.6, items: [] }];
 }
 
 /** Bars in a row as ranges: 'bars 1 to 4, 7'. */

@@ -9,7 +9,8 @@ import { barres, fretChords, INSTRUMENTS } from '../neck';
 import { tries } from '../properties.test-kit';
 import type { Shape } from '../schema';
 import { newSong } from '../song';
-import { onInstrument, putBefore, readAudience } from './forWhom';
+import { METERS } from '../time';
+import { onInstrument, onTheBeat, putBefore, readAudience } from './forWhom';
 import { songSheet, tooLongForPaper, USUAL_SHEET } from './layout';
 import { type Item, MARGIN, placed, shortened, textWidth, wrapped } from './paper';
 import { sheetPdf } from './pdf';
@@ -124,12 +125,27 @@ describe('for whom', () => {
       })
       .apply(pattern);
     const { song: put, left } = putBefore(withRun, 'beginner', null);
-    expect(left[0]).toBe('no bass runs and no other chords');
-    expect(left).toContain('the beats and the marked off-beats only');
+    expect(left[0]).toBe('bass runs and chords for another time');
+    expect(left).toContain('the strum, for one down a beat');
     expect(left.some((one) => one.startsWith('F'))).toBe(true);
     expect(put.chosenShapes.map(({ symbol }) => symbol)).toContain('F');
-    expect(put.pattern.beats[0]!.slots[1]!.kind).toBe('miss');
+    expect(put.pattern.beats.map(({ slots }) => slots.map(({ kind }) => kind))).toEqual(
+      Array.from({ length: 4 }, () => ['strum']),
+    );
     expect(putBefore(song, 'player', null)).toEqual({ song, left: [] });
+  });
+
+  it.each([
+    ['4/4', 4],
+    ['3/4', 3],
+    ['6/8', 2],
+    ['12/8', 4],
+    ['7/8', 3],
+  ] as const)('one who begins in %s strums %i times a bar, on every beat', (name, beats) => {
+    const plain = newSong({ title: 'T', instrument: 'guitar', meter: METERS[name] });
+    const slots = onTheBeat(plain.pattern).beats.flatMap((beat) => beat.slots);
+    const bars = plain.pattern.beats.length / plain.meter.beats;
+    expect(slots.filter(({ kind }) => kind === 'strum')).toHaveLength(beats * bars);
   });
 
   it('another instrument plays in the same key, a capo taken into the chords', () => {

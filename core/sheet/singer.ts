@@ -141,7 +141,7 @@ function lineBlock(row: Sung[], { width, size }: Room): Block {
 export function wordsOf(arranged: Arrangement, room: Room): Block[] {
   return sungLines(arranged).flatMap(({ section, opens, row }) => {
     if (row.length === 0) return [];
-    const block = lineBlock(row, room);
+    const block = { ...lineBlock(row, room), section: section || 'The song' };
     return opens ? [heading(section || 'The song', room), block] : [block];
   });
 }

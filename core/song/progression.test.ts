@@ -273,3 +273,34 @@ describe('chords by the steps of a key', () => {
     );
   });
 });
+
+describe('a dot in 6/8 and 12/8', () => {
+  const placed = (text: string, meter: Meter) =>
+    readProgression(text, meter).sections[0]!.lines[0]!.bars[0]!.chords.map(
+      ({ at, push, symbol }) => [at, push, symbol],
+    );
+
+  it('holds for a beat of three where there is one for each of them', () => {
+    expect(placed('Bm7 . <E7 .', METERS['12/8'])).toEqual([
+      [0, 0, 'Bm7'],
+      [2880, 480, 'E7'],
+    ]);
+    expect(placed('A . . D', METERS['12/8'])).toEqual([
+      [0, 0, 'A'],
+      [4320, 0, 'D'],
+    ]);
+    expect(placed('A .', METERS['6/8'])).toEqual([[0, 0, 'A']]);
+  });
+
+  it('holds for an eighth where there is one for each of those', () => {
+    expect(placed('A . . . . D', METERS['6/8'])).toEqual([
+      [0, 0, 'A'],
+      [2400, 0, 'D'],
+    ]);
+  });
+
+  it('of any other number is told as before', () => {
+    const { problems } = readProgression('A . D . .', METERS['12/8']);
+    expect(problems[0]!.message).toMatch(/fills 5 of 12 beats/);
+  });
+});

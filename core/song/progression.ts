@@ -94,6 +94,9 @@ const PUSHES: Record<string, Placement['push'] | undefined> = {
   '<<': SIXTEENTH,
 };
 
+/** In 6/8, 9/8 and 12/8 a dot may hold for an eighth, or for a beat of three. */
+const EIGHTHS = 3;
+
 /** Reads the words of one bar; the bar before stands ready for `%`. */
 class BarReader {
   readonly problems: TextProblem[] = [];
@@ -178,7 +181,9 @@ class BarReader {
   private starts(tokens: Piece[], bar: Piece, grid: BarGrid): number[] | null {
     const { beats, beat } = grid;
     const dotted = tokens.some((token) => token.text === HOLD) && tokens.length > 1;
-    const finer = FINER.find((count) => tokens.length === beats * count);
+    const finer =
+      FINER.find((count) => tokens.length === beats * count) ??
+      (beat === EIGHTH && tokens.length * EIGHTHS === beats ? 1 / EIGHTHS : undefined);
     const step = dotted ? beat / (finer ?? 1) : shareOf(grid, tokens.length);
     const trimmed = { text: bar.text.trim(), from: tokens[0]!.from };
     if (step === null) {
