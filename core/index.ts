@@ -325,6 +325,7 @@ export {
   toneBeside,
   transposeChord,
   usesFlats,
+  usualSchool,
   weigh,
   fills,
   lineFingers,

@@ -11,6 +11,7 @@ import {
   parseChord,
   patternAlone,
   type Pattern,
+  usualSchool,
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { api } from '../../remote/client';
@@ -71,13 +72,14 @@ const summary = computed(
 
 /** Pulses a minute that a pattern begins at where nothing else is known. */
 const START = 80;
-const USUAL = { capo: 0, bassSchool: 'root', countIn: 1 } as const;
+const USUAL = { capo: 0, countIn: 1 } as const;
 watch(
   [() => patterns.value[at.value], kind, chords],
   ([pattern]) => {
     if (!pattern || unknown.value || chords.value.length === 0) return;
     const tempo = songs.id === null && songs.song ? songs.song.tempo : START;
-    const like = { ...USUAL, instrument: INSTRUMENTS[kind.value], tempo };
+    const instrument = INSTRUMENTS[kind.value];
+    const like = { ...USUAL, instrument, bassSchool: usualSchool(instrument), tempo };
     void songs.hold(patternAlone(like, pattern, chords.value));
   },
   { immediate: true },
