@@ -1,5 +1,12 @@
 import { type Arrangement, arrangement } from '../arrange';
-import { fretChords, isNoChord, isReentrant } from '../neck';
+import {
+  fretChords,
+  INSTRUMENT_IDS,
+  INSTRUMENTS,
+  isNoChord,
+  isReentrant,
+  stringNames,
+} from '../neck';
 import type { InstrumentId, Pattern, Song } from '../schema';
 import { plural } from '../plain';
 import { songChords } from '../song';
@@ -228,6 +235,19 @@ const FOR: Record<Audience, string> = {
   singer: 'for the singer',
 };
 
+/** An instrument by its name, and by its strings where they are tuned otherwise than every other of that name. */
+function tunedAs(instrument: Song['instrument']): string {
+  const usual = INSTRUMENT_IDS.some((id) => {
+    const { name, strings } = INSTRUMENTS[id];
+    return name === instrument.name && strings.join() === instrument.strings.join();
+  });
+  const { name, offset } = instrument;
+  const strings = usual ? '' : ` tuned ${stringNames(instrument).join(' ')}`;
+  const lower = offset < 0 ? `, ${plural(-offset, 'semitone')} lower` : '';
+  const higher = offset > 0 ? `, ${plural(offset, 'semitone')} higher` : '';
+  return `${name}${strings}${lower}${higher}`;
+}
+
 function headOf(
   { song }: Arrangement,
   wish: SheetWish,
@@ -236,11 +256,12 @@ function headOf(
 ): Block {
   const { instrument, capo, tempo, meter, countIn } = song;
   const facts = [
-    instrument.name,
+    tunedAs(instrument),
     capo > 0 ? `capo ${capo}` : null,
     `${pulseNote(meter)} = ${tempo}`,
     describeMeter(meter),
     countIn > 0 ? `${plural(countIn, 'bar')} counted in` : null,
+    wish.leftHanded && wish.audience !== 'singer' ? 'drawn for the left hand' : null,
     wish.reader ? `for ${wish.reader}` : FOR[wish.audience] || null,
   ].filter((fact) => fact !== null);
   const words = said.length > 0 ? wrapped(said.join(' '), width, size, 'regular') : [];

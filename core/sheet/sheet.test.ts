@@ -7,7 +7,7 @@ import { documents } from '../arbitraries.test-kit';
 import { commands, rhythmCommands } from '../edit';
 import { barres, fretChords, INSTRUMENTS } from '../neck';
 import { tries } from '../properties.test-kit';
-import type { Shape } from '../schema';
+import type { Shape, Song } from '../schema';
 import { newSong } from '../song';
 import { METERS } from '../time';
 import { onInstrument, onTheBeat, putBefore, readAudience } from './forWhom';
@@ -146,6 +146,19 @@ describe('for whom', () => {
     const slots = onTheBeat(plain.pattern).beats.flatMap((beat) => beat.slots);
     const bars = plain.pattern.beats.length / plain.meter.beats;
     expect(slots.filter(({ kind }) => kind === 'strum')).toHaveLength(beats * bars);
+  });
+
+  it('an own tuning is named with its strings, and the left hand is said', () => {
+    const words = (own: Song, leftHanded = false) =>
+      songSheet(own, { ...USUAL_SHEET, leftHanded }).pages[0]!.items.flatMap((item) =>
+        item.kind === 'text' ? [item.text] : [],
+      );
+    const open = { ...INSTRUMENTS.guitar, strings: [38, 43, 50, 55, 59, 62], offset: -1 };
+    expect(words({ ...song, instrument: open })[1]).toMatch(
+      /^Guitar tuned D G D G B D, 1 semitone lower · /,
+    );
+    expect(words(song)[1]).toMatch(/^Guitar · /);
+    expect(words(song, true)[1]).toMatch(/drawn for the left hand/);
   });
 
   it('another instrument plays in the same key, a capo taken into the chords', () => {

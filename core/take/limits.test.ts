@@ -141,3 +141,64 @@ describe('limits of landings', () => {
     expect(after(4)).toBe('after-miss');
   });
 });
+
+describe('limits of what is left out, and of places', () => {
+  const EIGHTHS = 'down up, down up, down up, down up';
+  const isUp = ({ strike }: Judged) => strike.dir === 'up';
+  const without = (some: Judged[]) => some.forEach((one) => (one.heard = null));
+  /** Every so many-th of the ups, and of the downs, left out. */
+  const out =
+    (ups: number, downs = 0) =>
+    (all: Judged[]) => {
+      const spread = (some: Judged[], count: number) =>
+        without(
+          some.filter(
+            (_, at) =>
+              Math.floor((at * count) / some.length) !==
+              Math.floor(((at - 1) * count) / some.length),
+          ),
+        );
+      if (ups > 0) spread(all.filter(isUp), ups);
+      if (downs > 0)
+        spread(
+          all.filter((one) => !isUp(one)),
+          downs,
+        );
+    };
+
+  it('a kind that is all that is missing is named from 15 of 100 of it on', () => {
+    // Of 48 ups.
+    expect(take(EIGHTHS, out(7)).trouble).not.toBe('ups');
+    expect(take(EIGHTHS, out(9)).trouble).toBe('ups');
+  });
+
+  it('unless others are missing too', () => {
+    expect(take(EIGHTHS, out(9, 3)).trouble).not.toBe('ups');
+  });
+
+  it('a place is off where three in five of it are, the same way', () => {
+    const off = (share: number) => (all: Judged[]) => {
+      const some = all.filter(({ strike }) => strike.slot === 3);
+      some.forEach(({ heard }, at) => (heard!.off = at < share * some.length ? 70 : 18));
+    };
+    expect(take(EIGHTHS, off(0.55)).trouble).not.toBe('slot');
+    expect(take(EIGHTHS, off(0.65)).trouble).toBe('slot');
+  });
+
+  it('more than one in twenty added is too many', () => {
+    const added = (count: number) =>
+      take(QUARTERS, asItWas, undefined, 100, {
+        added: Array.from({ length: count }, (_, at) => ({ seconds: at, after: at * 3 })),
+      }).trouble;
+    // Of 48.
+    expect(added(2)).toBe('clean');
+    expect(added(3)).toBe('added');
+    const twice = (count: number) =>
+      take(EIGHTHS, asItWas, undefined, 100, {
+        added: Array.from({ length: count }, (_, at) => ({ seconds: at, after: at * 3 })),
+      }).trouble;
+    // Of 96.
+    expect(twice(4)).toBe('clean');
+    expect(twice(5)).toBe('added');
+  });
+});

@@ -57,6 +57,12 @@ function choose(value: Tool): void {
 
 const settingsId = useId();
 useRegion('work', 'main');
+/** Tools in a row: four at most, and more of them in two even rows. */
+const IN_A_ROW = 4;
+const columns = computed(() => {
+  const { length } = props.tools;
+  return length <= IN_A_ROW ? length : Math.ceil(length / 2);
+});
 const side = useRegion('tools', 'side', () => {
   // The key that leads to the tools folds them away where the focus is already there.
   const inside = side.value?.contains(document.activeElement) ?? false;
@@ -258,6 +264,17 @@ const side = useRegion('tools', 'side', () => {
 }
 
 @media (min-width: 1100px) {
+  /* Tools that take more than one row stand below each other, and not wherever they end. */
+  .tabs :deep(.p-selectbutton) {
+    display: grid;
+    grid-template-columns: repeat(v-bind(columns), minmax(0, 1fr));
+  }
+
+  .tabs :deep(.p-togglebutton),
+  .tabs :deep(.p-togglebutton-content) {
+    padding-inline: 0.15rem;
+  }
+
   .folded .side {
     display: none;
   }
