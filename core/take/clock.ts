@@ -159,6 +159,8 @@ const [FIRST_MOVES, A_MOVE] = [4.5, 2.4];
 const FEW_MOVES = 2;
 /** So many moves are doubted one by one. */
 const DOUBTED = 6;
+/** With fewer strokes than this nothing is known of the clock. */
+const LEAST_POINTS = 4;
 /** Times that a take is laid and its clock fitted again. */
 const ROUNDS = 4;
 /** Deviations of a take's own scatter within which a stroke is no more than usually late. */
@@ -198,32 +200,30 @@ export function layByClock(
     for (const [first, last] of all.ways) {
       for (let at = first; at <= last; at += 1) if (!hurried.has(at)) left.add(at);
     }
-    const firstPoints = followed.heard.flatMap((index, at) => {
-      if (index < 0) return [];
-      const x = places[at]!;
-      const y = heard[index]!.seconds;
-      if (hurried.has(at))
-        return [{ x, y: clockAt(at) - followed.behind[at]!, at, sure: WAY_BACK }];
-      const near = knows(at) && !left.has(at) && Math.abs(y - clockAt(at)) < SURE;
-      return [{ x, y, at, sure: near ? 1 : UNSURE }];
-    });
-    if (firstPoints.length < LEAST_POINTS) return null;
-    let clock = clockOf(firstPoints, stops, places.length, rate);
-    let laid = byTerritory(heard, places, followed.heard, clock, hurried, beat);
-    let points = firstPoints;
-    const middle = (at: number) => curveAt(clock.curve, places[at]!) + clock.lost[at]!;
-    const isWhole = stops.length === all.stops.length && ways.length === all.ways.length;
-    // With fewer moves strokes are others than following took them for: laid and fitted in turn until nothing changes.
-    for (let round = 0; !isWhole && round < ROUNDS; round += 1) {
-      points = laid.flatMap((index, at) => {
+    /** What was heard for each stroke, as far as it tells where the clock is. */
+    const pointsOf = (indexes: number[], isNear: (at: number, y: Seconds) => boolean) =>
+      indexes.flatMap((index, at) => {
         if (index < 0) return [];
         const x = places[at]!;
+        // Of who is on the way back, it is known where that leads.
         if (hurried.has(at)) {
           return [{ x, y: clockAt(at) - followed.behind[at]!, at, sure: WAY_BACK }];
         }
         const y = heard[index]!.seconds;
-        return [{ x, y, at, sure: Math.abs(y - middle(at)) < SURE ? 1 : UNSURE }];
+        return [{ x, y, at, sure: isNear(at, y) ? 1 : UNSURE }];
       });
+    let points = pointsOf(
+      followed.heard,
+      (at, y) => knows(at) && !left.has(at) && Math.abs(y - clockAt(at)) < SURE,
+    );
+    if (points.length < LEAST_POINTS) return null;
+    let clock = clockOf(points, stops, places.length, rate);
+    let laid = byTerritory(heard, places, followed.heard, clock, hurried, beat);
+    const middle = (at: number) => curveAt(clock.curve, places[at]!) + clock.lost[at]!;
+    const isWhole = stops.length === all.stops.length && ways.length === all.ways.length;
+    // With fewer moves strokes are others than following took them for: laid and fitted in turn until nothing changes.
+    for (let round = 0; !isWhole && round < ROUNDS; round += 1) {
+      points = pointsOf(laid, (at, y) => Math.abs(y - middle(at)) < SURE);
       if (points.length < LEAST_POINTS) return null;
       clock = clockOf(points, stops, places.length, rate);
       const before = laid;
@@ -275,6 +275,3 @@ export function layByClock(
   }
   return best;
 }
-
-/** With fewer strokes than this nothing is known of the clock. */
-const LEAST_POINTS = 4;
