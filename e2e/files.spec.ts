@@ -105,6 +105,8 @@ test('MusicXML and MIDI are looked through before they become a song', async ({ 
   )!;
   for (const [route, name] of [
     ['musicxml', 'round.musicxml'],
+    ['mxl', 'round.mxl'],
+    ['mxl', 'round.zip'],
     ['mid', 'round.mid'],
   ] as const) {
     const buffer = await (

@@ -11,6 +11,7 @@ import {
   readProgression,
 } from '#core';
 import { pino } from 'pino';
+import { strFromU8, unzipSync } from 'fflate';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app';
@@ -124,6 +125,12 @@ describe('what goes out as files', () => {
       .responseType('blob')
       .expect(200);
     expect((midi.body as Buffer).subarray(0, 4).toString()).toBe('MThd');
+    const small = await request(server)
+      .get(`/api/songs/${id}/export.mxl`)
+      .responseType('blob')
+      .expect(200);
+    expect(small.headers['content-disposition']).toContain('Gates-Open.mxl');
+    expect(strFromU8(unzipSync(small.body as Buffer)['score.musicxml']!)).toBe(text);
     await request(server).get('/api/songs/nowhere/export.musicxml').expect(404);
   });
 

@@ -3,6 +3,7 @@ import { toAbc } from './abc';
 import { toChordPro } from './writeChordPro';
 import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
+import { toMxl } from './mxl';
 import type { Format } from './table';
 
 /**
@@ -12,6 +13,7 @@ import type { Format } from './table';
 export const WRITERS: Record<Format['id'], (song: Song) => string | Uint8Array> = {
   midi: toMidi,
   musicxml: toMusicXml,
+  mxl: toMxl,
   chordpro: toChordPro,
   abc: toAbc,
   json: (song) => JSON.stringify(song, null, 2),

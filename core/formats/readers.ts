@@ -1,6 +1,7 @@
 import type { ChartAnswer } from './chart';
 import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
+import { readMxl } from './mxl';
 import { readMusicXml } from './readMusicXml';
 import { takeOfMidi } from './takeOfMidi';
 
@@ -10,6 +11,7 @@ import { takeOfMidi } from './takeOfMidi';
  */
 export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer }[] = [
   { starts: /^MThd/, read: readMidi },
+  { starts: /^PK/, read: readMxl },
   {
     starts: /^\uFEFF?(%abc|(%[^\n]*\n|\s)*X:\s*\d)/,
     read: (bytes) => readAbc(new TextDecoder().decode(bytes)),

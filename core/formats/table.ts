@@ -1,6 +1,6 @@
 /** A format that a song goes out in. */
 export interface Format {
-  id: 'midi' | 'musicxml' | 'chordpro' | 'abc' | 'json';
+  id: 'midi' | 'musicxml' | 'mxl' | 'chordpro' | 'abc' | 'json';
   /** The ending of a file, and what stands after `export.` in its address. */
   ending: string;
   route: string;
@@ -30,6 +30,15 @@ export const FORMATS: readonly Format[] = [
     mediaType: 'application/vnd.recordare.musicxml+xml',
     label: 'MusicXML',
     carries: 'tablature with chords and stroke signs, written out as it is played',
+    needsBars: true,
+  },
+  {
+    id: 'mxl',
+    ending: 'mxl',
+    route: 'mxl',
+    mediaType: 'application/vnd.recordare.musicxml',
+    label: 'MusicXML, compressed',
+    carries: 'the same, a tenth as large',
     needsBars: true,
   },
   {

@@ -61,7 +61,7 @@ async function answer(how: 'replace' | 'both'): Promise<void> {
       type="file"
       class="heard-only"
       tabindex="-1"
-      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,.mid,.midi,.musicxml,.xml,.zip,application/zip,text/plain,application/json,audio/midi"
+      accept=".json,.cho,.chordpro,.chopro,.crd,.pro,.txt,.mid,.midi,.musicxml,.mxl,.xml,.zip,application/zip,text/plain,application/json,audio/midi"
       aria-label="A song or a chart to open"
       @change="read"
     />

@@ -8,7 +8,7 @@ import { readForeign, readTextChart } from '../../workers/readers';
 const MOST_BYTES = 10_000_000;
 const MOST_BYTES_OF_TAKE = 120_000_000;
 const OPENS =
-  'A song of this app (JSON), ChordPro, MusicXML, ABC, MIDI files, and charts of chords over words can be opened.';
+  'A song of this app (JSON), ChordPro, MusicXML (also compressed), ABC, MIDI files, and charts of chords over words can be opened.';
 
 /**
  * Opens a song (JSON), a take that was sent (ZIP), or a chart (ChordPro, MusicXML, ABC, MIDI, chords over words).
@@ -17,12 +17,14 @@ const OPENS =
  */
 export async function openFile(file: File): Promise<RouteLocationRaw> {
   const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
-  const most = start.startsWith('PK') ? MOST_BYTES_OF_TAKE : MOST_BYTES;
+  const isScore = /\.mxl$/i.test(file.name) || /^PK[^]*META-INF\/container\.xml/.test(start);
+  const isTake = start.startsWith('PK') && !isScore;
+  const most = isTake ? MOST_BYTES_OF_TAKE : MOST_BYTES;
   if (file.size > most) throw new Error(`it is larger than ${most / 1_000_000} MB.`);
-  if (start.startsWith('PK')) return openSentTake(file);
+  if (isTake) return openSentTake(file);
   const foreign = foreignFile(start);
   if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
-  if (!/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
+  if (!/^(MThd|PK|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
     const text = await file.text();
     return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(await readTextChart(text));
   }
