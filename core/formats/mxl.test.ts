@@ -51,6 +51,24 @@ describe('compressed MusicXML', () => {
     expect(message(strToU8('PK'))).toMatch(/broken/);
   });
 
+  it('unpacks nothing but its score, and that only up to a size', () => {
+    const container = (name: string) =>
+      strToU8(`<container><rootfiles><rootfile full-path="${name}"/></rootfiles></container>`);
+    const much = new Uint8Array(21_000_000);
+    const message = (bytes: Uint8Array) => {
+      const answer = readMxl(bytes);
+      return 'problem' in answer ? answer.problem.message : null;
+    };
+    const large = zipSync({ 'META-INF/container.xml': container('a.xml'), 'a.xml': much });
+    expect(message(large)).toMatch(/holds no score/);
+    const beside = zipSync({
+      'META-INF/container.xml': container('a.xml'),
+      'a.xml': strToU8(toMusicXml(song)),
+      'other.bin': much,
+    });
+    expect(message(beside)).toBeNull();
+  });
+
   it('never fails, whatever bytes are in it', () => {
     const bytes = toMxl(song);
     fc.assert(

@@ -36,6 +36,8 @@ export function toMxl(song: Song): Uint8Array {
   );
 }
 
+const ROOT_FILE = /<rootfile\b[^>]*\bfull-path\s*=\s*["']([^"']+)["']/;
+
 const nothing = (message: string): ChartAnswer => ({
   problem: { line: 1, column: 1, message },
 });
@@ -46,16 +48,19 @@ const nothing = (message: string): ChartAnswer => ({
  * @example readMxl(toMxl(song)) // { chart: { title: 'Ropes at First Light', ... } }
  */
 export function readMxl(bytes: Uint8Array): ChartAnswer {
-  let files: Record<string, Uint8Array>;
+  // One file of it at a time, and none that says that it holds too much: no more than that is unpacked.
+  const unpacked = (wanted: string) =>
+    unzipSync(bytes, {
+      filter: ({ name, originalSize }) => name === wanted && originalSize <= MOST_BYTES,
+    })[wanted];
+  let score: Uint8Array | undefined;
   try {
-    // No more is unpacked than a file says that it holds, and no file that says too much.
-    files = unzipSync(bytes, { filter: ({ originalSize }) => originalSize <= MOST_BYTES });
+    const container = unpacked(CONTAINER);
+    const named = container && ROOT_FILE.exec(strFromU8(container))?.[1];
+    score = named === undefined ? undefined : unpacked(named);
   } catch {
     return nothing('this ZIP file is broken, or was cut short.');
   }
-  const container = files[CONTAINER] ? strFromU8(files[CONTAINER]) : '';
-  const named = /<rootfile\b[^>]*\bfull-path\s*=\s*["']([^"']+)["']/.exec(container)?.[1];
-  const score = named === undefined ? undefined : files[named];
   if (!score) return nothing('it holds no score: compressed MusicXML names one in its container.');
   return readMusicXml(new TextDecoder().decode(score));
 }
