@@ -67,6 +67,10 @@ describe('compressed MusicXML', () => {
       'other.bin': much,
     });
     expect(message(beside)).toBeNull();
+    for (const name of ['__proto__', 'constructor', '../../score.xml']) {
+      const odd = zipSync({ 'META-INF/container.xml': container(name) });
+      expect(message(odd)).toMatch(/holds no score/);
+    }
   });
 
   it('never fails, whatever bytes are in it', () => {

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, type UnzipFileInfo, unzipSync, zipSync } from 'fflate';
 import type { Song } from '../schema';
 import type { ChartAnswer } from './chart';
 import { toMusicXml } from './musicxml';
@@ -49,10 +49,11 @@ const nothing = (message: string): ChartAnswer => ({
  */
 export function readMxl(bytes: Uint8Array): ChartAnswer {
   // One file of it at a time, and none that says that it holds too much: no more than that is unpacked.
-  const unpacked = (wanted: string) =>
-    unzipSync(bytes, {
-      filter: ({ name, originalSize }) => name === wanted && originalSize <= MOST_BYTES,
-    })[wanted];
+  const unpacked = (wanted: string) => {
+    const filter = ({ name, originalSize }: UnzipFileInfo) =>
+      name === wanted && originalSize <= MOST_BYTES;
+    return Object.entries(unzipSync(bytes, { filter }))[0]?.[1];
+  };
   let score: Uint8Array | undefined;
   try {
     const container = unpacked(CONTAINER);
