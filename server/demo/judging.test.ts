@@ -46,4 +46,4 @@ it('every song of the demo is judged as a teacher would, in 98 of 100 takes', as
     '',
   ].join('\n');
   await expect(table).toMatchFileSnapshot('../../docs/judging-songs.md');
-});
+}, 300_000);
