@@ -1,8 +1,10 @@
+import { median } from 'simple-statistics';
 import type { Strike } from '../arrange';
 import type { Seconds } from '../plain';
 import type { Alignment } from './align';
 import { apart, CHANCE } from './findings';
 import type { Judged } from './groups';
+import { plainerThan } from './held';
 import type { StrokeSound } from './listen';
 import type { Heard } from './onsets';
 
@@ -95,5 +97,44 @@ export function missedByEar(played: Judged[]): void {
   for (const one of played) {
     const unsure = one.strike.velocity < SOFT || (few && out.includes(one));
     one.counts = one.heard !== null || !unsure;
+  }
+}
+
+/** A string is heard in a take where it is this share of the others in the middle of so many strokes. */
+const HEARD_SHARE = 0.4;
+const STROKES_TO_TELL = 5;
+
+/**
+ * Sevenths that seem not to be held, where the take shows that their strings are heard at all: on other chords the same
+ * string stands out there. On strings that the ear does not know it may be weak whatever is held.
+ */
+export function sevenths(
+  listened: Map<
+    number,
+    Pick<StrokeSound, 'other'> & {
+      plainer?: string | null;
+      strings?: { string: number; share: number }[];
+    }
+  >,
+  strikeAt: (at: number) => Strike,
+): void {
+  const shares = new Map<number, number[]>();
+  for (const [at, { plainer, strings = [] }] of listened) {
+    // A chord with a seventh says nothing of the strings of others.
+    if (plainer || plainerThan(strikeAt(at).chord ?? '')) continue;
+    for (const { string, share } of strings) {
+      shares.set(string, [...(shares.get(string) ?? []), share]);
+    }
+  }
+  const isHeard = (string: number) => {
+    const known = shares.get(string) ?? [];
+    return known.length >= STROKES_TO_TELL && median(known) >= HEARD_SHARE;
+  };
+  for (const [at, sound] of listened) {
+    if (!sound.plainer || sound.other) continue;
+    const { notes, chord } = strikeAt(at);
+    const without = plainerThan(chord ?? '')?.without;
+    const own = notes.filter(({ midi }) => midi % 12 === without);
+    if (own.length > 0 && own.every(({ string }) => isHeard(string))) sound.other = sound.plainer;
   }
 }

@@ -17,6 +17,7 @@ import {
   LIKELY,
   missedByEar,
   secondLook,
+  sevenths,
   SOFT,
 } from './doubt';
 import { type Added, FEWEST_OF } from './findings';
@@ -164,8 +165,13 @@ export function judgeSound(
   const ways = directionsOf(
     told.map(([at, { place }]) => ({ place, meant: expected.strikes[at]!.strike.dir })),
   );
+  const strikeAt = (at: number) => expected.strikes[at]!.strike;
+  sevenths(listened, strikeAt);
   const soundOf = new Map(
-    told.map(([at, { place: _, ...sound }], index) => [at, { ...sound, direction: ways[index]! }]),
+    told.map(([at, { place: _, plainer: __, strings: ___, ...sound }], index) => [
+      at,
+      { ...sound, direction: ways[index]! },
+    ]),
   );
   return judged(arranged, expected, heard, alignment, soundOf, 'sound', { again, weak });
 }

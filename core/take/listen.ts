@@ -141,7 +141,13 @@ export function listenTo(
     plainer: Plainer | null;
   },
   rings: number,
-): Omit<StrokeSound, 'direction'> & { place: number | null } {
+): Omit<StrokeSound, 'direction'> & {
+  place: number | null;
+  /** The chord without its seventh, where that seems not to be held. */
+  plainer?: string | null;
+  /** How strong each string is, beside the mean of them all; none where the stroke is too short. */
+  strings?: { string: number; share: number }[];
+} {
   const { low, bass } = recording;
   const kind = kindOf(strike, rings);
   const pitches = strike.notes.map(({ midi }) => midi);
@@ -154,9 +160,9 @@ export function listenTo(
     place: full ? rakePlace(bass, onset, before, strike.notes, chord.ringing) : null,
     chord: heard,
     ...(told && {
-      other:
-        otherOf(low, onset, until, strike, heard, chord.others) ??
-        plainerOf(low, onset, until, pitches, chord.plainer),
+      other: otherOf(low, onset, until, strike, heard, chord.others),
+      plainer: plainerOf(low, onset, until, pitches, chord.plainer),
+      strings: stringsOf(low, onset, until, strike),
     }),
     rings: strike.kind === 'chuck' ? ringsOf(rings) : null,
     bass: single ? bassOf(low, onset, until, pitches[0]!, around(pitches[0]!, chord.now)) : null,
@@ -207,6 +213,22 @@ function meanTone(
     0,
   );
   return sum / Math.max(1, pitches.length);
+}
+
+/** How strong each string of a stroke is, beside the mean of them all. */
+function stringsOf(
+  recording: Recording,
+  onset: number,
+  until: number,
+  { notes }: Strike,
+): { string: number; share: number }[] {
+  if (Math.min(LISTEN, until - onset - SETTLED) < SHORTEST) return [];
+  const each = notes.map(({ string, midi }) => ({
+    string,
+    tone: meanTone(recording, onset, until, [midi]),
+  }));
+  const mean = each.reduce((sum, { tone }) => sum + tone, 0) / Math.max(1, each.length);
+  return mean > 0 ? each.map(({ string, tone }) => ({ string, share: tone / mean })) : [];
 }
 
 /** The chord that is left of one when its seventh is not held: G of G7. */
