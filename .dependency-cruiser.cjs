@@ -41,14 +41,14 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
         pathNot:
-          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|date-fns|fast-xml-parser|d3-shape|d3-path|pdf-lib|@pdf-lib/fontkit|ts-fsrs|papaparse|abcjs|vexflow|ics|@tombatossals/chords-db)/',
+          'node_modules/(zod|tonal|@tonaljs/.*|immer|midi-file|wavefile|xmlbuilder2|simple-statistics|fft.js|date-fns|fast-xml-parser|d3-shape|d3-path|pdf-lib|@pdf-lib/fontkit|ts-fsrs|papaparse|abcjs|vexflow|ics|fflate|@tombatossals/chords-db)/',
       },
     },
     {
       name: 'writers-stay-out-of-the-browser',
       severity: 'error',
       from: { path: '^(web|core/index|core/formats/index)' },
-      to: { path: '^core/formats/(files|midi|musicxml)\\.ts$' },
+      to: { path: '^core/formats/(files|midi|musicxml|mxl)\\.ts$' },
     },
     {
       name: 'server-and-web-never-meet',

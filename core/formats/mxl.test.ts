@@ -3,8 +3,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newSong } from '../song';
 import { toMusicXml } from './musicxml';
-import { readMxl, toMxl } from './mxl';
+import { toMxl } from './mxl';
 import { readMusicXml } from './readMusicXml';
+import { readMxl } from './readMxl';
 
 const song = newSong({
   title: 'Tallow & Thyme',

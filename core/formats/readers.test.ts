@@ -290,6 +290,8 @@ describe('what reads a file', () => {
     expect(reader(toAbc(of).slice(0, 600))).toBe(1);
     expect(reader('% a tune\nX: 1\nT:Weir')).toBe(1);
     expect(reader((toMusicXml(of) as string).slice(0, 600))).toBe(2);
+    expect(reader('PK\x03\x04')).toBe(3);
+    expect(reader('PK is no chord')).toBe(-1);
     expect(reader('{title: Weir}')).toBe(-1);
   });
 });

@@ -1,8 +1,8 @@
 import type { ChartAnswer } from './chart';
 import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
-import { readMxl } from './mxl';
 import { readMusicXml } from './readMusicXml';
+import { readMxl } from './readMxl';
 import { takeOfMidi } from './takeOfMidi';
 
 /**
@@ -11,7 +11,6 @@ import { takeOfMidi } from './takeOfMidi';
  */
 export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer }[] = [
   { starts: /^MThd/, read: readMidi },
-  { starts: /^PK/, read: readMxl },
   {
     starts: /^\uFEFF?(%abc|(%[^\n]*\n|\s)*X:\s*\d)/,
     read: (bytes) => readAbc(new TextDecoder().decode(bytes)),
@@ -20,6 +19,7 @@ export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer
     starts: /^\s*(<\?xml[^>]*>\s*)?(<!--[^]*?-->\s*)?(<!DOCTYPE[^>]*>\s*)?<score-partwise/,
     read: (bytes) => readMusicXml(new TextDecoder().decode(bytes)),
   },
+  { starts: /^PK\x03\x04/, read: readMxl },
 ];
 
 export { readAbc, readMidi, readMusicXml, takeOfMidi };

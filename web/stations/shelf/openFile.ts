@@ -24,7 +24,7 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
   if (isTake) return openSentTake(file);
   const foreign = foreignFile(start);
   if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
-  if (!/^(MThd|PK|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
+  if (!isScore && !/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
     const text = await file.text();
     return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(await readTextChart(text));
   }
