@@ -19,7 +19,7 @@ export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer
     starts: /^\s*(<\?xml[^>]*>\s*)?(<!--[^]*?-->\s*)?(<!DOCTYPE[^>]*>\s*)?<score-partwise/,
     read: (bytes) => readMusicXml(new TextDecoder().decode(bytes)),
   },
-  { starts: /^PK\x03\x04/, read: readMxl },
+  { starts: /^PK[^\w\s]{2}/, read: readMxl },
 ];
 
 export { readAbc, readMidi, readMusicXml, takeOfMidi };
