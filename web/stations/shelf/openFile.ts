@@ -22,7 +22,7 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
   const most = isTake ? MOST_BYTES_OF_TAKE : MOST_BYTES;
   if (file.size > most) throw new Error(`it is larger than ${most / 1_000_000} MB.`);
   if (isTake) return openSentTake(file);
-  const foreign = foreignFile(start);
+  const foreign = isScore ? null : foreignFile(start);
   if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
   if (!isScore && !/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
     const text = await file.text();
