@@ -35,6 +35,16 @@ describe('picking on a re-entrant ukulele', () => {
     for (const bar of bars) expect(bar.flat()).toEqual([0, 1, 2, 3]);
   });
 
+  it('is the same on a pattern that a guitar has played before', () => {
+    const pattern = said('R.p s3.i, s2.m s1.a');
+    const of = (instrument: 'guitar' | 'ukulele') =>
+      arrangement({ ...newSong({ title: 'Pegs', instrument, progression: 'C | F' }), pattern })
+        .performance.strikes.slice(0, 4)
+        .flatMap(({ notes }) => notes.map(({ string }) => string));
+    expect(of('guitar').slice(1)).toEqual([3, 4, 5]);
+    expect(of('ukulele')).toEqual([0, 1, 2, 3]);
+  });
+
   it('never strikes two strings of a pinch as one', () => {
     for (const [first] of perBar(strings('R.p+s1.a s2.m, R.p s3.i, R.p+s2.m s1.a, R.p s3.i'), 8)) {
       expect(new Set(first).size).toBe(2);

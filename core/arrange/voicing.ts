@@ -45,7 +45,7 @@ export interface VoicingContext {
   slotSeconds: Seconds;
   /** The bass struck last on this chord. */
   lastBass: 'root' | 'other' | null;
-  /** Strings that the fingers of the pattern have: on a re-entrant instrument the thumb keeps off them. */
+  /** Strings, by their numbers, that the fingers of the pattern have: on a re-entrant instrument the thumb keeps off them. */
   taken?: ReadonlySet<number>;
 }
 
@@ -168,8 +168,9 @@ function stringOfPick(
   if (isReentrant(options.instrument)) {
     // The fingers have their own strings: the thumb takes the one that they leave it.
     if (place.above === 0) {
-      const free = sounding.find(({ string }) => string < root && !taken.has(string));
-      return taken.has(root) && free ? free : rootString;
+      const isTaken = (string: number) => taken.has(options.instrument.strings.length - string);
+      const free = sounding.find(({ string }) => string < root && !isTaken(string));
+      return isTaken(root) && free ? free : rootString;
     }
     // Across the neck from the root, then what is left: the lowest is not the first.
     const across = [
@@ -187,10 +188,10 @@ const NONE: ReadonlySet<number> = new Set();
 const takenIn = new WeakMap<Pattern, ReadonlySet<number>>();
 
 /**
- * The strings, from the thumb's side, that the fingers beside the thumb have by their number in a picked pattern.
- * @example fingersOf(parsePattern('R.p s3.i, s2.m s1.a'), 4) // 1, 2 and 3
+ * The strings that the fingers beside the thumb have by their number in a picked pattern; 1 is the farthest from the thumb.
+ * @example fingersOf(pattern) // of 'R.p s3.i, s2.m s1.a' 3, 2 and 1
  */
-export function fingersOf(pattern: Pattern, strings: number): ReadonlySet<number> {
+export function fingersOf(pattern: Pattern): ReadonlySet<number> {
   const known = takenIn.get(pattern);
   if (known) return known;
   const found = new Set<number>();
@@ -199,7 +200,7 @@ export function fingersOf(pattern: Pattern, strings: number): ReadonlySet<number
       if (stroke.kind !== 'pick') continue;
       for (const { string, finger } of stroke.strings) {
         const place = stringPlace(string);
-        if ('number' in place && finger !== 'p') found.add(strings - place.number);
+        if ('number' in place && finger !== 'p') found.add(place.number);
       }
     }
   }

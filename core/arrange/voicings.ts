@@ -65,7 +65,7 @@ export function voicingsOf(song: Song): {
       rake: rakeOf(pattern),
       slotSeconds: ticks * perTick,
       lastBass,
-      taken: fingersOf(pattern, song.instrument.strings.length),
+      taken: fingersOf(pattern),
     });
     known.push({ velocity, ticks, lastBass, touch: fresh });
     return fresh;
