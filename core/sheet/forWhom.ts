@@ -22,7 +22,6 @@ import {
 } from '../schema';
 import { songChords, songKey } from '../song';
 import { MISS } from '../stroke';
-import { isCompound } from '../time';
 
 /** Who a sheet is for: the one who plays, the one who leads, one who begins, one who sings. */
 export const AUDIENCES = ['player', 'leader', 'beginner', 'singer'] as const;
@@ -86,9 +85,11 @@ function isEasier({ shape }: StandIn, now: Shape): boolean {
   return fingers <= 0 && wider <= 0 && (fingers < 0 || wider < 0);
 }
 
+/** The unit of a meter whose beats are counted one by one. */
+const QUARTERS = 4;
 const DOWN: Stroke = { kind: 'strum', dir: 'down', accent: 'normal' };
 
-/** One down a beat, and no beat without one: in compound meters a beat is three eighths, in uneven ones a group. */
+/** One down a beat, and no beat without one: where eighths are counted a beat is a group of them. */
 export function onTheBeat(pattern: Pattern): Pattern {
   const { schema, arm, meter, beats } = pattern;
   const starts = new Set<number>();
@@ -97,7 +98,7 @@ export function onTheBeat(pattern: Pattern): Pattern {
     starts.add(at);
     at += group;
   }
-  const grouped = isCompound(meter) || meter.groups.length > 1;
+  const grouped = meter.unit > QUARTERS;
   const isBeat = (beat: number) => !grouped || starts.has(beat % meter.beats);
   return {
     schema,

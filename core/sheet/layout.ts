@@ -1,12 +1,5 @@
 import { type Arrangement, arrangement } from '../arrange';
-import {
-  fretChords,
-  INSTRUMENT_IDS,
-  INSTRUMENTS,
-  isNoChord,
-  isReentrant,
-  stringNames,
-} from '../neck';
+import { builtInId, fretChords, isNoChord, isReentrant, stringNames } from '../neck';
 import type { InstrumentId, Pattern, Song } from '../schema';
 import { plural } from '../plain';
 import { songChords } from '../song';
@@ -235,13 +228,11 @@ const FOR: Record<Audience, string> = {
   singer: 'for the singer',
 };
 
-/** An instrument by its name, and by its strings where they are tuned otherwise than every other of that name. */
+/** An instrument by its name, and by its strings where a player has tuned them otherwise. */
 function tunedAs(instrument: Song['instrument']): string {
-  const usual = INSTRUMENT_IDS.some((id) => {
-    const { name, strings } = INSTRUMENTS[id];
-    return name === instrument.name && strings.join() === instrument.strings.join();
-  });
   const { name, offset } = instrument;
+  const id = builtInId({ ...instrument, offset: 0 });
+  const usual = id !== null && INSTRUMENTS[id].name === name;
   const strings = usual ? '' : ` tuned ${stringNames(instrument).join(' ')}`;
   const lower = offset < 0 ? `, ${plural(-offset, 'semitone')} lower` : '';
   const higher = offset > 0 ? `, ${plural(offset, 'semitone')} higher` : '';
