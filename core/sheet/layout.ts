@@ -1,5 +1,5 @@
 import { type Arrangement, arrangement } from '../arrange';
-import { builtInId, fretChords, isNoChord, isReentrant, stringNames } from '../neck';
+import { builtInId, fretChords, INSTRUMENTS, isNoChord, isReentrant, stringNames } from '../neck';
 import type { InstrumentId, Pattern, Song } from '../schema';
 import { plural } from '../plain';
 import { songChords } from '../song';
