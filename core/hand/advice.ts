@@ -1,5 +1,6 @@
 import type { Arrangement } from '../arrange';
-import type { Family } from '../schema';
+import { soundingLength } from '../neck';
+import type { Centimetres } from '../plain';
 import { type Candidate, candidatesFor } from './candidates';
 import type { HandEdit } from './edits';
 import { needOf } from './need';
@@ -41,7 +42,7 @@ function slowed(
   { edits }: Candidate,
   kind: ChangeKind,
   { kinds, tempo }: HandReport,
-  family: Family,
+  scale: Centimetres,
 ): Advice['slows'] {
   const shapes = new Map(
     edits.flatMap((edit) => (edit.do === 'shape' ? [[edit.symbol, edit.shape] as const] : [])),
@@ -51,8 +52,8 @@ function slowed(
     const { from, to } = other;
     if (other === kind || !(shapes.has(from.symbol) || shapes.has(to.symbol))) continue;
     const [start, end] = [shapes.get(from.symbol), shapes.get(to.symbol)];
-    const after = needOf(start ?? from.shape, end ?? to.shape, family).ms;
-    if (after <= needOf(from.shape, to.shape, family).ms) continue;
+    const after = needOf(start ?? from.shape, end ?? to.shape, scale).ms;
+    if (after <= needOf(from.shape, to.shape, scale).ms) continue;
     const change = trial.tightest(other, edits);
     const ceiling = change ? ceilingOf(change) : Infinity;
     if (
@@ -98,7 +99,7 @@ export function adviceFor(
     .sort(byGain);
   const weighed = bestOfEach(gained)
     .slice(0, OFFERED)
-    .map((one) => ({ ...one, slows: slowed(trial, one, kind, report, song.instrument.family) }))
+    .map((one) => ({ ...one, slows: slowed(trial, one, kind, report, soundingLength(song.instrument, song.capo)) }))
     .sort(byGain);
   const best = (group: Candidate['group']) => weighed.find((one) => one.group === group);
   const enough = capped(weighed[0]?.ceiling ?? kind.ceiling) >= song.tempo;

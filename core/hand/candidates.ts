@@ -1,7 +1,14 @@
 import type { Ticks } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
 import { type BarPlace, patternOf, type RhythmTarget } from '../edit';
-import { describeFrets, fingerings, type FrettedChord, offeredShapes, standIns } from '../neck';
+import {
+  describeFrets,
+  fingerings,
+  type FrettedChord,
+  offeredShapes,
+  soundingLength,
+  standIns,
+} from '../neck';
 import { placeStroke } from '../pattern';
 import type { OpenStrokes, Pattern, RuledOut, Shape, Travel } from '../schema';
 import { itemAt } from '../song';
@@ -254,9 +261,9 @@ export function candidatesFor(
   const { song } = arranged;
   const ruledOut = song.ruledOut ?? [];
   const { from, to } = kind;
-  const { family } = song.instrument;
-  const now = needOf(from.shape, to.shape, family).ms;
-  const quicker = (one: Shape, other: Shape) => needOf(one, other, family).ms < now;
+  const scale = soundingLength(song.instrument, song.capo);
+  const now = needOf(from.shape, to.shape, scale).ms;
+  const quicker = (one: Shape, other: Shape) => needOf(one, other, scale).ms < now;
   return [
     ...travelCandidates(kind, ruledOut),
     ...(ruledOut.includes('strokes left out') ? [] : thinCandidate(arranged, kind)),

@@ -136,11 +136,11 @@ describe('the time that a finger has', () => {
 describe('what a change needs', () => {
   it('is that of its slowest finger', () => {
     // C to Am: over two strings and one fret: 110 + 35 + 2 * 25 + 35 + 85.
-    expect(needOf(C, AM, 'guitar').ms).toBe(315);
+    expect(needOf(C, AM, 65).ms).toBe(315);
   });
 
   it('counts a barre: F lies down where one string was held', () => {
-    const first = needOf(C, F, 'guitar').fingers.find(({ move }) => move.finger === 1)!;
+    const first = needOf(C, F, 65).fingers.find(({ move }) => move.finger === 1)!;
     // 110 to start, 130 to lie down, 4 strings beyond two at 14; two fingers go their own ways: 20 each beyond one.
     expect(first.ms).toBe(110 + 130 + 4 * 14 + 2 * 20);
   });
@@ -155,10 +155,10 @@ describe('what a change needs', () => {
   it('is nothing for a kept shape, always the same, and never less for one finger more', () => {
     fc.assert(
       fc.property(shapes, shapes, fc.integer({ min: 1, max: 4 }), (from, to, left) => {
-        expect(needOf(from, from, 'guitar').ms).toBe(0);
-        const whole = needOf(from, to, 'guitar');
-        expect(needOf(from, to, 'guitar')).toEqual(whole);
-        const fewer = needOf(from, to, 'guitar', ({ finger: one }) => one !== left);
+        expect(needOf(from, from, 65).ms).toBe(0);
+        const whole = needOf(from, to, 65);
+        expect(needOf(from, to, 65)).toEqual(whole);
+        const fewer = needOf(from, to, 65, ({ finger: one }) => one !== left);
         expect(fewer.ms).toBeLessThanOrEqual(whole.ms);
         for (const { move, ms } of whole.fingers) {
           const kept =
@@ -169,6 +169,25 @@ describe('what a change needs', () => {
     );
   });
 
+  describe('on a ukulele', () => {
+    const uke = (symbol: string) => shapesFor(INSTRUMENTS.ukulele, parseChord(symbol)!)[0]!;
+    const need = (from: string, to: string, scale: number) => needOf(uke(from), uke(to), scale).ms;
+
+    it('is markedly more from A to E than from A to D, the more the smaller it is', () => {
+      const harder = (scale: number) => need('A', 'E', scale) / need('A', 'D', scale);
+      expect(uke('E').frets).toEqual([4, 4, 4, 2]);
+      expect(harder(43)).toBeGreaterThan(1.05);
+      expect(harder(38)).toBeGreaterThan(1.1);
+      expect(harder(33)).toBeGreaterThan(harder(38));
+    });
+
+    it('is less for the way along a shorter neck, and where nobody is crowded never more', () => {
+      // The third finger from the A string, third fret, to the second.
+      expect(need('C', 'G', 33)).toBeLessThanOrEqual(need('C', 'G', 43));
+      expect(need('D', 'A', 33)).toBeLessThan(need('D', 'A', 43));
+    });
+  });
+
   it('is never less for a shape farther up the neck', () => {
     fc.assert(
       fc.property(shapes, fc.nat(5), (from, by) => {
@@ -177,8 +196,8 @@ describe('what a change needs', () => {
           frets: from.frets.map((fret) => (fret ? fret + frets : fret)),
         });
         fc.pre(from.fingers.some((one) => one > 0));
-        const near = needOf(from, up(by + 1), 'guitar').ms;
-        expect(needOf(from, up(by + 2), 'guitar').ms).toBeGreaterThan(near);
+        const near = needOf(from, up(by + 1), 65).ms;
+        expect(needOf(from, up(by + 2), 65).ms).toBeGreaterThan(near);
       }),
     );
   });

@@ -1,6 +1,6 @@
-import type { Milliseconds } from '../plain';
-import { type FingerMove, fingerChange, REACH } from '../neck';
-import type { Family, Shape } from '../schema';
+import type { Centimetres, Milliseconds } from '../plain';
+import { crowding, type FingerMove, fingerChange, fretsApart } from '../neck';
+import type { Shape } from '../schema';
 
 /**
  * How long a fretting hand takes, in milliseconds: our own estimate of a hand that knows its shapes and
@@ -12,10 +12,10 @@ export const NEED = {
   start: 110,
   /** Off the string, far enough to clear the others. */
   lift: 35,
-  /** Across one string, and along one fret, through the air. */
+  /** Across one string, and along the neck as far as one fret of a guitar (`FRET_CM`), through the air. */
   string: 25,
   fret: 35,
-  /** Along one fret with the finger on its string: the string guides it. */
+  /** As far with the finger on its string: the string guides it. */
   slide: 28,
   /** Down behind the fret until the note is clean. */
   place: 85,
@@ -25,13 +25,21 @@ export const NEED = {
   barre: 130,
   barreString: 14,
   raise: 55,
-  /** To the far end of a shape that is as wide as the hand reaches. */
+  /** To the far end of a shape that is as wide as the hand reaches (`WIDE_CM`), and in proportion between. */
   stretch: 55,
+  /** Into a fret that is too narrow for the fingers in it (`crowding`), for each other finger of the shape. */
+  crowd: 160,
   /** The little finger is slower than the others. */
   little: 35,
   /** For each movement beside the first that goes another way: the hand thinks of one at a time. */
   apart: 20,
 } as const;
+
+/** How wide the third fret of a guitar is, by which ways along the neck are measured. */
+const FRET_CM: Centimetres = fretsApart(65, 2, 3);
+/** A hand lies over so much without reaching, and reaches so far: two and three frets of a guitar from its first. */
+const EASY_CM: Centimetres = 6.7;
+const WIDE_CM: Centimetres = fretsApart(65, 1, 4);
 
 /** What one finger needs, with what it is made of. */
 export interface FingerNeed {
@@ -54,15 +62,46 @@ function wayOf({ kind, from, to }: FingerMove): string | null {
   return `${to.strings[0]! - from.strings[0]!}/${to.fret - from.fret}/${to.strings.length}`;
 }
 
-function ownNeed(move: FingerMove, wide: { low: number; high: number } | null): Milliseconds {
+/** What a shape asks of the hand by how long the strings are. */
+interface Spread {
+  scale: Centimetres;
+  /** Its lowest and highest fret, and the share of a reach that they are apart. */
+  low: number;
+  high: number;
+  stretch: number;
+  /** Fingers in each fret; one that lies flat is one. */
+  inFret: Map<number, number>;
+}
+
+function spreadOf({ frets, fingers }: Shape, scale: Centimetres): Spread {
+  const pressed = frets.filter((fret) => fret !== null && fret > 0) as number[];
+  const [low, high] = [Math.min(...pressed), Math.max(...pressed)];
+  const wide = pressed.length > 0 ? fretsApart(scale, low, high) : 0;
+  const stretch = Math.min(1, Math.max(0, (wide - EASY_CM) / (WIDE_CM - EASY_CM)));
+  const inFret = new Map<number, Set<number>>();
+  frets.forEach((fret, string) => {
+    if (fret) inFret.set(fret, (inFret.get(fret) ?? new Set()).add(fingers[string]!));
+  });
+  const counts = [...inFret].map(([fret, held]) => [fret, held.size] as const);
+  return { scale, low, high, stretch, inFret: new Map(counts) };
+}
+
+function ownNeed(
+  move: FingerMove,
+  { scale, low, high, stretch, inFret }: Spread,
+): Milliseconds {
   const { kind, from, to, finger } = move;
   // A barre covers the strings between the ones that it presses, too.
   const laid = to && to.strings.length > 1 ? to.strings.at(-1)! - to.strings[0]! + 1 : 0;
   const lay = laid > 1 ? NEED.barre + (laid - 2) * NEED.barreString : 0;
   const raised = from && from.strings.length > 1 && laid === 0 ? NEED.raise : 0;
   const little = finger === 4 ? NEED.little : 0;
-  const reach = wide && to && (to.fret === wide.low || to.fret === wide.high) ? NEED.stretch : 0;
-  const frets = from && to ? Math.abs(from.fret - to.fret) : 0;
+  const far = to && low < high && (to.fret === low || to.fret === high);
+  const narrow = to ? crowding(scale, to.fret, inFret.get(to.fret) ?? 1) : 0;
+  const others = [...inFret.values()].reduce((sum, count) => sum + count, -1);
+  const crowd = narrow * others * NEED.crowd;
+  const reach = (far ? NEED.stretch * stretch : 0) + crowd;
+  const frets = from && to ? fretsApart(scale, from.fret, to.fret) / FRET_CM : 0;
   switch (kind) {
     case 'stays': {
       const grown = to!.strings.length - from!.strings.length;
@@ -88,22 +127,23 @@ function ownNeed(move: FingerMove, wide: { low: number; high: number } | null): 
 /**
  * What a change needs, finger by finger. A kept finger needs nothing; farther is never quicker, and nor is
  * a finger more, unless fingers come to travel as one block.
+ * @param scale of the strings that sound, from nut or capo to bridge: see `soundingLength`
  * @param wanted whether a finger takes part; one whose strings are never struck may stay off
- * @example needOf(shapeOf('C'), shapeOf('Am'), 'guitar').ms // 315: the third finger, to the G string
+ * @example needOf(shapeOf('C'), shapeOf('Am'), 65).ms // 315: the third finger, to the G string
  */
 export function needOf(
   from: Shape,
   to: Shape,
-  family: Family,
+  scale: Centimetres,
   wanted: (move: FingerMove) => boolean = () => true,
 ): ChangeNeed {
   const moves = fingerChange(from, to).moves.filter(wanted);
-  const key = `${family} ${moves.map(({ finger }) => finger).join('')}`;
+  const key = `${scale} ${moves.map(({ finger }) => finger).join('')}`;
   const before = known.get(from) ?? new WeakMap<Shape, Map<string, ChangeNeed>>();
   known.set(from, before);
   const needs = before.get(to) ?? new Map<string, ChangeNeed>();
   before.set(to, needs);
-  const need = needs.get(key) ?? needFrom(to, family, moves);
+  const need = needs.get(key) ?? needFrom(to, scale, moves);
   needs.set(key, need);
   return need;
 }
@@ -111,11 +151,9 @@ export function needOf(
 /** The same change is asked for at every place of a song where it comes. */
 const known = new WeakMap<Shape, WeakMap<Shape, Map<string, ChangeNeed>>>();
 
-function needFrom(to: Shape, family: Family, moves: FingerMove[]): ChangeNeed {
-  const frets = to.frets.filter((fret) => fret !== null && fret > 0) as number[];
-  const [low, high] = [Math.min(...frets), Math.max(...frets)];
-  const wide = high - low >= REACH[family] ? { low, high } : null;
-  const own = moves.map((move) => ({ move, ms: ownNeed(move, wide) }));
+function needFrom(to: Shape, scale: Centimetres, moves: FingerMove[]): ChangeNeed {
+  const spread = spreadOf(to, scale);
+  const own = moves.map((move) => ({ move, ms: Math.round(ownNeed(move, spread)) }));
   const ways = new Set(own.flatMap(({ move, ms }) => (ms > 0 ? (wayOf(move) ?? []) : [])));
   const apart = Math.max(0, ways.size - 1) * NEED.apart;
   const fingers = own.map(({ move, ms }) => ({

@@ -1,6 +1,6 @@
 import { arrangement, type Arrangement } from '../arrange';
 import { commands } from '../edit';
-import { type RankedShape, shapeChoices, smoothestSet } from '../neck';
+import { type RankedShape, shapeChoices, smoothestSet, soundingLength } from '../neck';
 import { songChords } from '../song';
 import { needOf } from './need';
 import { handReport } from './report';
@@ -37,13 +37,13 @@ export function quickestSet(arranged: Arrangement, hand: Hand = ANY_HAND): Quick
       tightest.tightest?.window ?? Infinity,
     ]),
   );
-  const { family } = song.instrument;
+  const scale = soundingLength(song.instrument, song.capo);
   const found = smoothestSet(
     shapeChoices(songChords(song), song),
     changes.map(({ symbol }) => symbol),
     (from, to) => {
       const window = windows.get(`${from.symbol} ${to.symbol}`) ?? Infinity;
-      return (needOf(from.shape, to.shape, family).ms / window) ** STEEP;
+      return (needOf(from.shape, to.shape, scale).ms / window) ** STEEP;
     },
   );
   const taken = commands.takeShapes(found.shapes).apply(song);

@@ -8,7 +8,8 @@ import { gapsOf, handFrom, handReport, needOf, pairOf, timedChange } from '.';
 
 const C: Shape = { frets: [null, 3, 2, 0, 1, 0], fingers: [0, 3, 2, 0, 1, 0] };
 const AM: Shape = { frets: [null, 0, 2, 2, 1, 0], fingers: [0, 0, 2, 3, 1, 0] };
-const { strings, family } = INSTRUMENTS.guitar;
+const { guitar } = INSTRUMENTS;
+const { strings } = guitar;
 
 const timing = (gaps: number[], day = 1, parts: Partial<ChangeTime> = {}): ChangeTime => ({
   id: String(day),
@@ -54,22 +55,22 @@ describe('a timed change', () => {
 
 describe('a hand', () => {
   it('takes the latest timing of a pair, there and back', () => {
-    const hand = handFrom([timing([600], 2), timing([900], 1)], { strings, family });
+    const hand = handFrom([timing([600], 2), timing([900], 1)], guitar);
     expect(hand.measured.get(pairOf(AM, C))).toBe(600);
-    const model = (needOf(C, AM, family).ms + needOf(AM, C, family).ms) / 2;
+    const model = (needOf(C, AM, 65).ms + needOf(AM, C, 65).ms) / 2;
     expect(hand.factor).toBeCloseTo(600 / model, 9);
   });
 
   it('knows nothing from other strings', () => {
     const other = timing([600], 1, { strings: [67, 60, 64, 69] });
-    expect(handFrom([other], { strings, family })).toEqual({ factor: 1, measured: new Map() });
+    expect(handFrom([other], guitar)).toEqual({ factor: 1, measured: new Map() });
   });
 
   it('puts what was measured in place of the model, and scales the rest', () => {
     const song = newSong({ title: 'Weir', instrument: 'guitar', progression: 'C | Am | F' });
     const arranged = arrangement(song);
     const plain = handReport(arranged);
-    const hand = handFrom([timing([2 * needOf(C, AM, family).ms])], { strings, family });
+    const hand = handFrom([timing([2 * needOf(C, AM, 65).ms])], guitar);
     const slow = handReport(arranged, hand);
     const of = ({ kinds }: typeof plain, to: string) =>
       kinds.find((kind) => kind.to.symbol === to)!;

@@ -1,6 +1,7 @@
 import { interquartileRange, median, medianAbsoluteDeviation } from 'simple-statistics';
 import type { Milliseconds, Seconds } from '../plain';
-import type { ChangeTime, Family, Shape } from '../schema';
+import { soundingLength } from '../neck';
+import type { ChangeTime, Instrument, Shape } from '../schema';
 import { needOf } from './need';
 
 /** What one timing of a change came to. */
@@ -75,8 +76,10 @@ const QUICKEST = 0.25;
  */
 export function handFrom(
   timings: ChangeTime[],
-  { strings, family }: { strings: number[]; family: Family },
+  instrument: Instrument,
 ): Hand {
+  const { strings } = instrument;
+  const scale = soundingLength(instrument);
   const own = timings
     .filter((timing) => String(timing.strings) === String(strings))
     .sort((a, b) => (a.madeAt < b.madeAt ? -1 : a.madeAt > b.madeAt ? 1 : 0));
@@ -88,8 +91,8 @@ export function handFrom(
   for (const [pair, { gaps, fromShape, toShape }] of latest) {
     const found = timedChange(gaps).median;
     measured.set(pair, found);
-    const there = needOf(fromShape, toShape, family).ms;
-    const back = needOf(toShape, fromShape, family).ms;
+    const there = needOf(fromShape, toShape, scale).ms;
+    const back = needOf(toShape, fromShape, scale).ms;
     if (there + back > 0) ratios.push((2 * found) / (there + back));
   }
   const factor = ratios.length > 0 ? median(ratios) : 1;

@@ -1,9 +1,9 @@
-import type { Milliseconds, Seconds, SecondsPerTick, Ticks } from '../plain';
+import type { Centimetres, Milliseconds, Seconds, SecondsPerTick, Ticks } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
-import { type FingerMove, type FingerPlace, type FrettedChord } from '../neck';
+import { type FingerMove, type FingerPlace, type FrettedChord, soundingLength } from '../neck';
 import { firstFrom, itemAt, type Landing } from '../song';
 import { beatTicks, secondsPerTick } from '../time';
-import type { Family, Shape } from '../schema';
+import type { Shape } from '../schema';
 import { type FingerNeed, needOf } from './need';
 import { type Hand, pairOf } from './timed';
 
@@ -43,7 +43,8 @@ export interface Around {
 /** What windows are worked out with. */
 interface Setting {
   tempo: number;
-  family: Family;
+  /** Of the strings from capo to bridge. */
+  scale: Centimetres;
   hand: Hand;
   /** Seconds that a finger stays down where the strings are to ring to the end of the bar. */
   ring: (strike: Strike) => Seconds;
@@ -130,13 +131,13 @@ export function handChange(
     return at !== null;
   };
   const [from, to] = [place.from.shape, place.to.shape];
-  const scale = scaleOf(from, to, setting);
-  const need = needOf(from, to, setting.family, isWanted);
+  const times = slownessOf(from, to, setting);
+  const need = needOf(from, to, setting.scale, isWanted);
   const fingers = need.fingers.map((finger): FingerWindow => {
     const free = freeFrom(finger.move, around, setting);
     const at = wanted.get(finger.move.finger)!;
     const window = Math.max(0, (at - free) * 1000);
-    const ms = finger.ms * scale;
+    const ms = finger.ms * times;
     const ceiling = ms === 0 ? null : (setting.tempo * window) / ms;
     return { ...finger, ms, freeFrom: free, wantedAt: at, window, ceiling };
   });
@@ -153,10 +154,10 @@ export function handChange(
 }
 
 /** What the model's needs of a change are multiplied by: so that it comes to what was measured, if it was. */
-function scaleOf(from: Shape, to: Shape, { hand, family }: Setting): number {
+function slownessOf(from: Shape, to: Shape, { hand, scale }: Setting): number {
   if (hand.measured.size === 0) return hand.factor;
   const measured = hand.measured.get(pairOf(from, to));
-  const whole = measured === undefined ? 0 : needOf(from, to, family).ms;
+  const whole = measured === undefined ? 0 : needOf(from, to, scale).ms;
   return measured === undefined || whole === 0 ? hand.factor : measured / whole;
 }
 
@@ -201,5 +202,5 @@ export function settingOf(
     if (next === undefined) return 0;
     return Math.max(0, next - beatTicks(meter) - strike.tick) * perTick;
   };
-  return { tempo: song.tempo, family: song.instrument.family, hand, ring };
+  return { tempo: song.tempo, scale: soundingLength(song.instrument, song.capo), hand, ring };
 }

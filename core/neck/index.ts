@@ -1,5 +1,6 @@
 /** The neck: instruments and tunings, chords, shapes and fingers, bass notes and runs. */
 export * from './instruments';
+export * from './scaleLength';
 export * from './chords';
 export * from './key';
 export * from './chordNames';

@@ -3,6 +3,7 @@ import type { Instrument, Shape } from '../schema';
 import type { ChordReading } from './chords';
 import { assignFingers, type Barre, barres } from './fingering';
 import { isReentrant, REACH } from './instruments';
+import { crowding, fretsApart, scaleLengthOf } from './scaleLength';
 import { neededTones } from './spelling';
 
 /** A shape with what speaks for and against it. */
@@ -16,6 +17,12 @@ export interface RankedShape extends Shape {
 }
 
 const HIGHEST_POSITION = 9;
+/** What a centimetre between the lowest and the highest finger counts, and one beyond what a hand lies over. */
+const APART = 0.27;
+const REACHED = 0.6;
+const EASY_CM = 6.7;
+/** What a finger counts that has no room beside others in its fret. */
+const CROWDED = 4;
 /** What a shape loses in fullness if it left every string out: fewer strings of few weigh more. */
 const LEFT_OUT = 6.6;
 /** What a finger, a fret up the neck, a string muted inside count; and what an open string takes off. */
@@ -30,7 +37,10 @@ const OPEN = 0.25;
 interface Measures {
   fingers: number;
   lowest: number;
-  span: number;
+  /** Centimetres between the lowest and the highest finger. */
+  apart: number;
+  /** How little room fingers have in one fret, over all that share one. */
+  crowded: number;
   barres: Barre[];
   inner: number;
   /** Strings that a finger touches and does not press. */
@@ -54,6 +64,8 @@ function measure(shape: Shape, chord: ChordReading, instrument: Instrument): Mea
   let lowestPitch = Infinity;
   let sounding = 0;
   let used = 0;
+  const inFret: number[] = [];
+  const scale = scaleLengthOf(instrument);
   frets.forEach((fret, string) => {
     if (fret === null) return;
     sounding += 1;
@@ -67,13 +79,18 @@ function measure(shape: Shape, chord: ChordReading, instrument: Instrument): Mea
     lowest = Math.min(lowest, fret);
     highest = Math.max(highest, fret);
     used |= 1 << fingers[string]!;
+    inFret[fret] = (inFret[fret] ?? 0) | (1 << fingers[string]!);
   });
   const thumbSide = instrument.strings[firstString]! + (frets[firstString] ?? 0);
   const bass = isReentrant(instrument) ? lowestPitch : thumbSide;
   return {
     fingers: bits(used & ~1),
     lowest: highest === 0 ? 0 : lowest,
-    span: highest === 0 ? 0 : highest - lowest,
+    apart: highest === 0 ? 0 : fretsApart(scale, lowest, highest),
+    crowded: inFret.reduce((sum, held, fret) => {
+      const count = bits(held);
+      return count < 2 ? sum : sum + (count - 1) * crowding(scale, fret, count);
+    }, 0),
     barres: barres(shape),
     inner: lastString - firstString + 1 - sounding,
     touched: frets.filter((fret, string) => fret === null && fingers[string] !== 0).length,
@@ -93,7 +110,7 @@ function bits(mask: number): number {
 }
 
 function difficultyOf(found: Measures, strings: number, instrument: Instrument): number {
-  const stretch = found.span >= REACH[instrument.family] ? 1.4 : 0.7;
+  const stretch = found.apart * APART + Math.max(0, found.apart - EASY_CM) * REACHED;
   const laid = found.barres.reduce(
     (sum, { first, last }) => sum + 1.5 + (last - first + 1) * 0.6,
     0,
@@ -101,7 +118,8 @@ function difficultyOf(found: Measures, strings: number, instrument: Instrument):
   const otherBass = isReentrant(instrument) ? 0.4 : 1.6;
   const difficulty =
     found.fingers * FINGER +
-    found.span * stretch +
+    stretch +
+    found.crowded * CROWDED +
     Math.max(0, found.lowest - 1) * POSITION +
     laid +
     (found.inner - found.touched * LEANS) * INNER +

@@ -2,7 +2,7 @@
 
 import type { Seconds } from './units';
 
-export type { Milliseconds, Seconds, SecondsPerTick, Ticks } from './units';
+export type { Centimetres, Milliseconds, Seconds, SecondsPerTick, Ticks } from './units';
 
 /**
  * What is left over, never below zero.

@@ -12,3 +12,5 @@ export type Seconds = In<'seconds'>;
 export type Milliseconds = In<'milliseconds'>;
 /** What turns the one into the other at a tempo. */
 export type SecondsPerTick = In<'seconds per tick'>;
+/** Lengths on an instrument. */
+export type Centimetres = In<'centimetres'>;

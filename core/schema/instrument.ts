@@ -38,6 +38,8 @@ export const instrumentSchema = z.strictObject({
    * tuned down a half step and the player goes on calling the shapes by their usual names.
    */
   offset: z.int().min(-12).max(12),
+  /** Centimetres from nut to bridge; as its kind is commonly built where it is left out. */
+  scaleLength: z.number().min(20).max(110).optional(),
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
 

@@ -31,7 +31,7 @@ export function newSong(start: {
   const instrument =
     typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument;
   return {
-    schema: 7,
+    schema: 8,
     title: start.title,
     instrument,
     capo: 0,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { PROGRESSION, take } from './evidence.test-kit';
-import type { Judged } from './groups';
+import { type Judged, toleranceOf } from './groups';
 
 /** Limits of the clock and of landings, each on both sides of it. Strokes are in time within 45 ms here. */
 
@@ -14,6 +14,13 @@ const scattered = (by: number) => (all: Judged[]) =>
   all.forEach(({ heard, strike }) => (heard!.off = strike.bar % 2 ? by : -by));
 const clock = (tempo: { start: number; mean: number; end: number }, tempoError = 0.1) =>
   take(QUARTERS, asItWas, undefined, 100, { tempo, tempoError }).trouble;
+
+describe('what is in time', () => {
+  it('strokes within 20 ms belong together: their gap is not that of the pattern', () => {
+    expect(toleranceOf([0, 0.018, 0.4, 0.8])).toBe(45);
+    expect(toleranceOf([0, 0.022, 0.4, 0.8])).toBe(30);
+  });
+});
 
 describe('limits of the clock', () => {
   it('another tempo is one that changes by less than 2.5 per cent, or three fifths of what it is beside', () => {
@@ -170,6 +177,35 @@ describe('limits of what is left out, and of places', () => {
     // Of 48 ups.
     expect(take(EIGHTHS, out(7)).trouble).not.toBe('ups');
     expect(take(EIGHTHS, out(9)).trouble).toBe('ups');
+  });
+
+  it('and where chance would hardly leave out that kind alone', () => {
+    // Half of the strokes are ups: four of them in a row are one chance in sixteen, five one in thirty-two.
+    const few = (count: number) => take(EIGHTHS, out(count), 'C | Am | F | G | C | Am').trouble;
+    expect(few(4)).not.toBe('ups');
+    expect(few(5)).toBe('ups');
+  });
+
+  /** So many strokes of one place left out, so many ups elsewhere, and so many downs. */
+  const placed = (here: number, ups: number, downs: number) => (all: Judged[]) => {
+    const some = (of: (one: Judged) => boolean, count: number) =>
+      without(all.filter(of).filter((_, at, { length }) => at % Math.ceil(length / count) === 0));
+    without(all.filter(({ strike }) => strike.slot === 7).slice(0, here));
+    if (ups > 0) some((one) => isUp(one) && one.strike.slot !== 7, ups);
+    if (downs > 0) some((one) => !isUp(one), downs);
+  };
+
+  it('ups are ups where nine in ten of what is missing are, and a place holds less than eight in ten', () => {
+    expect(take(EIGHTHS, placed(9, 4, 1)).trouble).toBe('ups');
+    expect(take(EIGHTHS, placed(10, 3, 2)).trouble).toBe('missing');
+    expect(take(EIGHTHS, placed(11, 2, 0)).trouble).toBe('missing');
+  });
+
+  it('a place holds three in five of what is missing, and a kind is missing nearly twice as often as the rest', () => {
+    expect(take(EIGHTHS, placed(8, 4, 4)).trouble).not.toBe('missing');
+    expect(take(EIGHTHS, placed(9, 3, 2)).trouble).toBe('missing');
+    expect(take(EIGHTHS, out(15, 9)).trouble).not.toBe('ups');
+    expect(take(EIGHTHS, out(17, 8)).trouble).toBe('ups');
   });
 
   it('unless others are missing too', () => {

@@ -28,6 +28,7 @@ export const useInstrumentsStore = defineStore('instruments', () => {
     one.frets === other.frets &&
     one.family === other.family &&
     one.offset === other.offset &&
+    one.scaleLength === other.scaleLength &&
     one.strings.join() === other.strings.join();
   /** Which of the player's own this is. */
   const ownId = (instrument: Instrument): string | null =>

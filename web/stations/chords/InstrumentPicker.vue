@@ -4,7 +4,7 @@ import Dialog from 'primevue/dialog';
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import {
   builtInId,
   type Family,
@@ -13,6 +13,8 @@ import {
   instrumentSchema,
   printTuning,
   readTuning,
+  scaleLengthOf,
+  UKULELE_SIZES,
 } from '#core';
 import { useInstrumentsStore } from '../../stores/instruments';
 
@@ -37,6 +39,18 @@ const options = computed(() => [
   { label: 'My own tuning…', value: NEW },
 ]);
 
+/** A ukulele's size: how far its frets are apart says how far the hand goes. */
+const size = computed({
+  get: () => scaleLengthOf(instrument.value),
+  set: (scaleLength: number) => (instrument.value = { ...instrument.value, scaleLength }),
+});
+const sizes = computed(() => [
+  ...UKULELE_SIZES.map(({ name, scale }) => ({ label: `${name}, ${scale} cm`, value: scale })),
+  ...(UKULELE_SIZES.some(({ scale }) => scale === size.value)
+    ? []
+    : [{ label: `${size.value} cm`, value: size.value }]),
+]);
+
 const FAMILIES: Record<Family, string> = {
   guitar: 'a guitar',
   nylon: 'a guitar with nylon strings',
@@ -48,8 +62,16 @@ const FAMILIES: Record<Family, string> = {
 const families = familySchema.options.map((value) => ({ label: FAMILIES[value], value }));
 
 const editing = ref(false);
-const form = ref({ name: '', tuning: '', frets: 18, family: 'guitar' as Family });
+const form = ref({ name: '', tuning: '', frets: 18, family: 'guitar' as Family, scale: 65 });
 const problem = ref<string | null>(null);
+watch(
+  () => form.value.family,
+  (family) => {
+    if (!editing.value) return;
+    const { scaleLength: _, ...kind } = instrument.value;
+    form.value.scale = scaleLengthOf({ ...kind, family, strings: [] });
+  },
+);
 
 function open(): void {
   const now = instrument.value;
@@ -58,6 +80,7 @@ function open(): void {
     tuning: printTuning(now),
     frets: now.frets,
     family: now.family,
+    scale: scaleLengthOf(now),
   };
   problem.value = null;
   editing.value = true;
@@ -69,13 +92,14 @@ function take(): void {
     problem.value = read.problem;
     return;
   }
-  const { name, frets, family } = form.value;
+  const { name, frets, family, scale } = form.value;
   const made = instrumentSchema.safeParse({
     name,
     frets,
     family,
     strings: read.strings,
     offset: 0,
+    scaleLength: scale,
   });
   if (!made.success) {
     problem.value = `Not yet: ${made.error.issues[0]!.message}.`;
@@ -96,6 +120,10 @@ function take(): void {
       aria-labelledby="instrument-label"
       :options="options"
     />
+    <template v-if="instrument.family === 'ukulele'">
+      <span id="size-label">Size</span>
+      <ChooseOne v-model="size" aria-labelledby="size-label" :options="sizes" />
+    </template>
     <Button
       v-if="choice === THIS || kept.ownId(instrument) !== null"
       icon="pi pi-pencil"
@@ -112,7 +140,16 @@ function take(): void {
         <InputText id="own-tuning" v-model="form.tuning" placeholder="D3 G3 B3 E4" />
         <label for="own-frets">Frets</label>
         <InputNumber v-model="form.frets" input-id="own-frets" :min="5" :max="36" show-buttons />
-        <span id="own-family">It sounds and stretches like</span>
+        <label for="own-scale">From nut to bridge</label>
+        <InputNumber
+          v-model="form.scale"
+          input-id="own-scale"
+          :min="20"
+          :max="110"
+          suffix=" cm"
+          show-buttons
+        />
+        <span id="own-family">It sounds like</span>
         <ChooseOne v-model="form.family" aria-labelledby="own-family" :options="families" />
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <div class="actions">
