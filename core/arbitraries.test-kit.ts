@@ -423,10 +423,15 @@ export const documents: fc.Arbitrary<Song> = fc
           { maxLength: 3 },
         ),
         order: fc.array(
-          fc.record({
-            name: fc.constantFrom('Verse', 'Tag'),
-            times: fc.integer({ min: 1, max: 3 }),
-          }),
+          fc.record(
+            {
+              name: fc.constantFrom('Verse', 'Tag'),
+              times: fc.integer({ min: 1, max: 3 }),
+              shift: fc.constantFrom(2, -1, 7),
+              lastLines: fc.integer({ min: 1, max: 2 }),
+            },
+            { requiredKeys: ['name', 'times'] },
+          ),
           { maxLength: 3 },
         ),
         pattern: fc.constant(pattern),

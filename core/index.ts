@@ -343,6 +343,7 @@ export {
   firstFrom,
   itemAt,
   type Landing,
+  passageName,
   newSong,
   type PlayedBar,
   playedBars,

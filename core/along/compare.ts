@@ -2,7 +2,7 @@ import type { Arrangement } from '../arrange';
 import { isNoChord, parseChord, transposeChord, usesFlats, guessKey } from '../neck';
 import { ordinal, type Seconds, type Ticks } from '../plain';
 import type { Song } from '../schema';
-import { itemAt } from '../song';
+import { itemAt, passageName } from '../song';
 import type { ChordGuess } from './chordEar';
 import { secondsOf, tickOf } from './beatMap';
 import type { Laid } from './layout';
@@ -44,14 +44,15 @@ type Passage = Omit<HeardPassage, 'from' | 'to'>;
 
 function passages({ bars, song }: Arrangement): Passage[] {
   const found: Passage[] = [];
-  const times = new Map<number, number>();
+  const times = new Map<string, number>();
   let passage = -1;
   for (const bar of bars) {
     if (bar.passage !== passage) {
       passage = bar.passage;
-      const time = (times.get(bar.section) ?? 0) + 1;
-      times.set(bar.section, time);
-      const section = song.sections[bar.section]!.name;
+      const section = passageName(song, bar);
+      const place = `${bar.section}/${section}`;
+      const time = (times.get(place) ?? 0) + 1;
+      times.set(place, time);
       found.push({ section, time, first: bar.index + 1, last: bar.index + 1 });
     } else found.at(-1)!.last = bar.index + 1;
   }

@@ -1,5 +1,6 @@
 import { modulo, plural, type Ticks } from '../plain';
 import type { Meter, Pattern, Song, SplitRule } from '../schema';
+import { spellChord, transposeChord } from '../neck';
 import { doubleTime, fitPattern, halveForSplit, setLength } from '../pattern';
 import { patternTicks } from '../stroke';
 import { beatTicks, describeMeter, sameMeter } from '../time';
@@ -81,6 +82,16 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
   const byChord = new Map(
     (song.chordPatterns ?? []).map(({ symbol, pattern }) => [symbol, pattern]),
   );
+  /** Rhythms go with their chords into other keys, however those are spelled there. */
+  const inKeys = new Map<number, Map<string, Pattern>>();
+  const ofChord = (symbol: string, shift: number): Pattern | undefined => {
+    if (shift === 0 || byChord.size === 0) return byChord.get(symbol);
+    const known =
+      inKeys.get(shift) ??
+      new Map([...byChord].map(([own, pattern]) => [transposeChord(own, shift, true), pattern]));
+    inKeys.set(shift, known);
+    return known.get(spellChord(symbol, true));
+  };
   const halves = new Map<Pattern, Pattern | null>();
   const squeezes = new Map<Pattern, Pattern | null>();
   const once = (
@@ -143,7 +154,7 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
     }
     const rule = bar.content.rules?.split ?? rules?.split ?? song.split ?? 'roll';
     const parts = shares.map(({ tick, ticks, symbol, since }): RhythmPart => {
-      const chord = symbol === null ? undefined : byChord.get(symbol);
+      const chord = symbol === null ? undefined : ofChord(symbol, bar.shift ?? 0);
       const pattern = odd ? fitted(chord ?? base, bar.meter) : (chord ?? base);
       const source: RhythmSource = chord ? 'chord' : baseSource;
       const begun = odd ? bar.tick : chord ? since : from;

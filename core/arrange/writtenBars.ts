@@ -136,9 +136,12 @@ export function writtenBars(
   const sung = hasWords(song) ? sungWords(song, bars) : [];
   const place = (section: number, line: number, bar: number) => `${section}/${line}/${bar}`;
   const first = new Map<string, PlayedBar>();
+  // As it is written, where it is played in that key; and not as an intro has it.
+  const rank = ({ shift, alone }: PlayedBar) => (shift ? 2 : 0) + (alone ? 1 : 0);
   for (const bar of bars) {
     const key = place(bar.section, bar.line, bar.bar);
-    if (!first.has(key)) first.set(key, bar);
+    const before = first.get(key);
+    if (!before || rank(bar) < rank(before)) first.set(key, bar);
   }
   const unplayed = (section: number, line: number, bar: number, content: Bar): PlayedBar => {
     const length = barLength(content, song.meter);

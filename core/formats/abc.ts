@@ -2,7 +2,7 @@ import type { Ticks } from '../plain';
 import { arrangement, type Strike } from '../arrange';
 import { noteName, plainSymbol, usesFlats } from '../neck';
 import type { Song } from '../schema';
-import { songKey } from '../song';
+import { passageName, songKey } from '../song';
 import { barTicks, beatTicks, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import { nearestNotated, noteValues } from '../time';
 import { OWN_FIELD, ownRows } from './own';
@@ -89,7 +89,7 @@ export function toAbc(song: Song): string {
     if (bar.passage !== passage) {
       flush(row, lines);
       passage = bar.passage;
-      const { name } = song.sections[bar.section]!;
+      const name = passageName(song, bar);
       if (name) lines.push(`P:${plain(name)}`);
     }
     const { strikes } = performance;

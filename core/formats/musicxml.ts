@@ -4,6 +4,7 @@ import type { Song } from '../schema';
 import { type Key, noteName, transposeChord, usesFlats } from '../neck';
 import { arrange, type CountedBar, type Performance } from '../arrange';
 import {
+  passageName,
   type PlayedBar,
   playedBars,
   songKey,
@@ -302,7 +303,7 @@ export function toMusicXml(song: Song): string {
     attributes(measure, bar, bars[index - 1], writing, key);
     if (index === 0) tempoMark(measure, writing);
     if (bar.passage !== bars[index - 1]?.passage) {
-      const { name } = song.sections[bar.section]!;
+      const name = passageName(song, bar);
       if (name) words(measure, 'rehearsal', name);
     }
     const own = bar.meter.cycle && index === 0 ? meterName(bar.meter) : null;

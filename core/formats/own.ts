@@ -1,4 +1,4 @@
-import { plainSymbol } from '../neck';
+import { plainSymbol, spellChord } from '../neck';
 import type { Ticks } from '../plain';
 import { type Meter, meterSchema, type Song } from '../schema';
 import {
@@ -134,7 +134,8 @@ export function withOwn(
     plain.length === changes.length &&
     plain.every(
       ({ tick, symbol }, at) =>
-        symbol === changes[at]!.symbol && Math.abs(tick - changes[at]!.tick) <= NEAR,
+        spellChord(symbol, true) === spellChord(changes[at]!.symbol, true) &&
+        Math.abs(tick - changes[at]!.tick) <= NEAR,
     );
   if (!same) return chart;
   return { ...chart, meter, progression: own.progression, ownWords: own.words, left: [] };

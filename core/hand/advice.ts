@@ -99,7 +99,10 @@ export function adviceFor(
     .sort(byGain);
   const weighed = bestOfEach(gained)
     .slice(0, OFFERED)
-    .map((one) => ({ ...one, slows: slowed(trial, one, kind, report, soundingLength(song.instrument, song.capo)) }))
+    .map((one) => ({
+      ...one,
+      slows: slowed(trial, one, kind, report, soundingLength(song.instrument, song.capo)),
+    }))
     .sort(byGain);
   const best = (group: Candidate['group']) => weighed.find((one) => one.group === group);
   const enough = capped(weighed[0]?.ceiling ?? kind.ceiling) >= song.tempo;

@@ -86,10 +86,7 @@ function spreadOf({ frets, fingers }: Shape, scale: Centimetres): Spread {
   return { scale, low, high, stretch, inFret: new Map(counts) };
 }
 
-function ownNeed(
-  move: FingerMove,
-  { scale, low, high, stretch, inFret }: Spread,
-): Milliseconds {
+function ownNeed(move: FingerMove, { scale, low, high, stretch, inFret }: Spread): Milliseconds {
   const { kind, from, to, finger } = move;
   // A barre covers the strings between the ones that it presses, too.
   const laid = to && to.strings.length > 1 ? to.strings.at(-1)! - to.strings[0]! + 1 : 0;

@@ -74,10 +74,7 @@ const QUICKEST = 0.25;
  * @param timings in any order; those of other tunings say nothing of these strings
  * @example handFrom(timings, song.instrument).factor // 0.8
  */
-export function handFrom(
-  timings: ChangeTime[],
-  instrument: Instrument,
-): Hand {
+export function handFrom(timings: ChangeTime[], instrument: Instrument): Hand {
   const { strings } = instrument;
   const scale = soundingLength(instrument);
   const own = timings

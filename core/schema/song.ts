@@ -236,6 +236,15 @@ export type OwnAlternate = z.infer<typeof ownAlternateSchema>;
 export const passageSchema = z.strictObject({
   name: textSchema(SECTION_LETTERS),
   times: z.int().min(1).max(MOST_TIMES),
+  /** In another key: so many semitones up, or down below zero. */
+  shift: z
+    .int()
+    .min(-11)
+    .max(11)
+    .refine((shift) => shift !== 0, { message: 'a passage in the written key has no shift' })
+    .optional(),
+  /** Only so many of its last lines, as an intro may be. */
+  lastLines: z.int().min(1).max(MOST_LINES).optional(),
 });
 export type Passage = z.infer<typeof passageSchema>;
 

@@ -25,7 +25,7 @@ interface UnfoldingSection {
 }
 export interface Unfolding {
   sections: UnfoldingSection[];
-  order?: { name: string; times: number }[] | undefined;
+  order?: { name: string; times: number; shift?: number | undefined }[] | undefined;
   meter: Meter;
   pattern?: Pattern;
   chordPatterns?: { pattern: Pattern }[] | undefined;
@@ -53,6 +53,7 @@ function densest(patterns: Pattern[]): number {
 export function tooMuch(song: Unfolding): string | null {
   const { sections, order, meter } = song;
   const rounds = new Map<UnfoldingSection, number>();
+  const keys = new Map<UnfoldingSection, Set<number>>();
   const count = (section: UnfoldingSection | undefined, times: number) => {
     if (section) rounds.set(section, (rounds.get(section) ?? 0) + times);
   };
@@ -61,7 +62,11 @@ export function tooMuch(song: Unfolding): string | null {
     for (const section of sections) {
       if (!byName.has(section.name)) byName.set(section.name, section);
     }
-    order.forEach(({ name, times }) => count(byName.get(name), times));
+    order.forEach(({ name, times, shift = 0 }) => {
+      const section = byName.get(name);
+      count(section, times);
+      if (section) keys.set(section, (keys.get(section) ?? new Set()).add(shift));
+    });
   } else {
     sections.forEach((section) => count(section, 1));
   }
@@ -80,9 +85,12 @@ export function tooMuch(song: Unfolding): string | null {
         const anyTime = rules?.pattern ? densest([rules.pattern]) : finest;
         const inBar = Math.max(anyTime, densest(rules?.timed?.map((one) => one.pattern) ?? []));
         strokes += (Math.ceil((beats * inBar) / unit) + (rules?.tune?.notes.length ?? 0)) * played;
-        for (const { symbol, substitutes } of placed) {
-          chords.add(symbol);
-          substitutes?.forEach((substitute) => chords.add(substitute.symbol));
+        // A chord in another key is another chord.
+        for (const shift of keys.get(section) ?? [0]) {
+          for (const { symbol, substitutes = [] } of placed) {
+            for (const one of [symbol, ...substitutes.map((other) => other.symbol)])
+              chords.add(shift === 0 ? one : `${one} ${shift}`);
+          }
         }
       }
     }

@@ -1,7 +1,16 @@
 import type { Ticks } from '../plain';
 import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
 import type { Line } from '../schema';
-import { firstFrom, joinsOn, type PlayedBar, piecesOf, timedWords, versesOf } from '../song';
+import {
+  firstFrom,
+  joinsOn,
+  passageName,
+  passageWords,
+  type PlayedBar,
+  piecesOf,
+  timedWords,
+  versesOf,
+} from '../song';
 import { slots } from '../stroke';
 import { barBlock, barNote, barSignature, type Block } from './drawn';
 import type { EngravedBar, Engraver, Notation } from './engraving';
@@ -19,11 +28,18 @@ export function barsOf(
   const { song, bars, rhythms } = arranged;
   const { size, width } = room;
   const drawings = barPatterns(rhythms);
+  /** A section is written out once in each key that it is played in. */
   const first = new Map<string, PlayedBar>();
+  const keys = song.sections.map(() => new Set<number>());
   for (const bar of bars) {
-    const key = `${bar.section}/${bar.line}/${bar.bar}`;
+    const { shift = 0 } = bar;
+    const key = `${bar.section}/${shift}/${bar.line}/${bar.bar}`;
     if (!first.has(key)) first.set(key, bar);
+    keys[bar.section]!.add(shift);
   }
+  const written = song.sections.flatMap((section, index) =>
+    [...keys[index]!].map((shift) => ({ section, index, shift })),
+  );
   const isLarge = size > LARGE * 0.9;
   const lengths = song.sections.flatMap(({ lines }) => lines.map((row) => row.bars.length));
   const usual = evenRows(width > 600 ? 6 : isLarge ? 3 : 4, isLarge ? 2 : 3, lengths);
@@ -80,19 +96,17 @@ export function barsOf(
     return { ...block, items: [...block.items, number] };
   };
   if (song.order) {
-    const words = song.order
-      .map(({ name, times }) => (times > 1 ? `${name} ×${times}` : name))
-      .join(', ');
+    const words = song.order.map(passageWords).join(', ');
     const rows = wrapped(`Order: ${words}`, width, size, 'regular');
     blocks.push({
       height: size * (0.8 + rows.length * 1.3),
       items: rows.map((row, index) => text(0, size * (1.2 + index * 1.3), row, size)),
     });
   }
-  song.sections.forEach((section, sectionIndex) => {
+  written.forEach(({ section, index: sectionIndex, shift }) => {
     const rows = section.lines.flatMap((written, lineIndex) => {
       const played = written.bars.flatMap(
-        (_, bar) => first.get(`${sectionIndex}/${lineIndex}/${bar}`) ?? [],
+        (_, bar) => first.get(`${sectionIndex}/${shift}/${lineIndex}/${bar}`) ?? [],
       );
       return cut(played, inRow).map((some, part, all) => ({
         some,
@@ -103,7 +117,7 @@ export function barsOf(
       }));
     });
     if (rows.length === 0) return;
-    blocks.push(heading(section.name || 'The song', room));
+    blocks.push(heading(passageName(song, { section: sectionIndex, shift }) || 'The song', room));
     for (const { some, written, verses, before, after } of rows) {
       const drawn = some.map((bar) => drawnBar(bar, bar.line === 0 && bar.bar === 0));
       // Names that stand in more than one row have the room for it above.

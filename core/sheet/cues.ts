@@ -1,5 +1,6 @@
 import type { Arrangement } from '../arrange';
 import { plural } from '../plain';
+import { passageName } from '../song';
 import type { Block } from './drawn';
 import { text, wrapped } from './paper';
 import { heading, type Room } from './room';
@@ -26,7 +27,8 @@ export function cuesOf({
   const heldAt = (tick: number) =>
     performance.landings.findLast((landing) => landing.tick <= tick)?.symbol ?? null;
   const cues: (Cue & { passage: number })[] = [];
-  for (const { passage, section, index, tick, ticks } of bars) {
+  for (const bar of bars) {
+    const { passage, index, tick, ticks } = bar;
     const last = cues.at(-1);
     const ends = heldAt(tick + ticks - 1);
     if (last?.passage === passage) {
@@ -34,10 +36,9 @@ export function cuesOf({
       last.ends = ends;
       continue;
     }
-    const { name } = song.sections[section]!;
     cues.push({
       passage,
-      section: name,
+      section: passageName(song, bar),
       first: index + 1,
       last: index + 1,
       opens: heldAt(tick),

@@ -1,6 +1,6 @@
 import type { Arrangement } from '../arrange';
 import type { Ticks } from '../plain';
-import { joinsOn, type PlayedBar, songTicks, sungWords } from '../song';
+import { joinsOn, passageName, type PlayedBar, songTicks, sungWords } from '../song';
 import { beatTicks } from '../time';
 import type { Block } from './drawn';
 import { type Item, text, textWidth, wrapped } from './paper';
@@ -61,7 +61,7 @@ export function sungLines(
       chords.unshift({ tick: from, lands: from, symbol: held });
     }
     return {
-      section: song.sections[first!.section]!.name,
+      section: passageName(song, first!),
       opens,
       row: laidTogether(
         row.flatMap(({ index }) => words[index] ?? []),

@@ -1,4 +1,5 @@
 import type { Song } from '../schema';
+import type { PassageSong } from './passages';
 import { landings, playedBars } from './timeline';
 
 /** One kind of chord change of a song. */
@@ -16,7 +17,7 @@ export interface SongChange {
  * once.
  * @example songChanges(song).changes[0] // { from: 'A', to: 'Bm', times: 2, available: 3840 }
  */
-export function songChanges(song: Pick<Song, 'sections' | 'meter'>): {
+export function songChanges(song: PassageSong & Pick<Song, 'meter'>): {
   sequence: string[];
   changes: SongChange[];
 } {

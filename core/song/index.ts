@@ -4,6 +4,7 @@ export * from './tuneText';
 export * from './tuneNotes';
 export * from './words';
 export * from './glance';
+export * from './passages';
 export * from './progression';
 export * from './progressionPrint';
 export * from './progressionFixes';

@@ -9,6 +9,7 @@ import {
   type Section,
   sectionSchema,
   type Substitute,
+  MOST_LINES,
   MOST_PASSAGES,
   MOST_SUBSTITUTES,
   MOST_TIMES,
@@ -282,7 +283,8 @@ class BarReader {
  * third, a quarter of one, where a bar has twice, three or four times as many words as beats); `%`
  * repeats the bar before it; `<E7` lands an eighth early, `<<E7` a sixteenth; `x2` at the end of a
  * line repeats it; a line that ends in `:` names a section; a line that begins with `1)` or `last)` is an
- * ending; `Order: Verse, Chorus x2` says in which order sections are played; a bar that begins with
+ * ending; `Order: Verse, Chorus x2` says in which order sections are played, `Verse +2` a whole step up, `last line of Verse`
+ * as an intro; a bar that begins with
  * `(2/4)` is in another meter, with `(pickup 1)` a pick-up of one beat; `A[2=Am7]` is another chord the
  * second time round; `A~` is struck once and held; after `Key: G` chords may be written by their steps, `1 5 6m 4` or
  * `I V vi IV`. What cannot be read keeps its bar and its words (`Bar.unread`), and the rest still works.
@@ -361,6 +363,32 @@ function keyIn(text: string): Key | undefined {
   return keys[0];
 }
 
+/** Half steps to the farthest key. */
+const FARTHEST_KEY = 11;
+
+/**
+ * What the words of a passage ask for: a section by its name, in another key where they end in `+2` or `-3`, and only its
+ * end after `last line of`. Where a section is called just so, it is meant.
+ */
+function readPassage(
+  words: string,
+  names: Set<string>,
+): { word: string; shift: number; lastLines: number } {
+  if (names.has(words)) return { word: words, shift: 0, lastLines: 0 };
+  const [, before = words, sign, steps] = /^(.*\S)\s*([+−-])\s?(\d{1,2})$/.exec(words) ?? [];
+  const shift = sign === undefined ? 0 : (sign === '+' ? 1 : -1) * Number(steps);
+  if (names.has(before)) return { word: before, shift, lastLines: 0 };
+  const [, lines, name] = /^last\s+(?:line|(\d{1,2})\s+lines)\s+of\s+(.+)$/i.exec(before) ?? [];
+  if (name === undefined) {
+    // “Verse-2” with no such section is a name that is not known, in no other key.
+    return sign === undefined || !/\s[+−-]\s?\d+$/.test(words)
+      ? { word: words, shift: 0, lastLines: 0 }
+      : { word: before, shift, lastLines: 0 };
+  }
+  const lastLines = Math.min(MOST_LINES, Math.max(1, Number(lines ?? 1)));
+  return { word: name, shift, lastLines };
+}
+
 /** Reads the names of passages. One that no section has is kept, and told; undefined for no names. */
 function readOrder(
   text: Piece,
@@ -369,11 +397,17 @@ function readOrder(
 ): Passage[] | undefined {
   const names = new Set(sections.map(({ name }) => name));
   const passages = pieces(text.text, text.from, /,/g).flatMap((piece): Passage[] => {
-    const [, word = '', count = '1'] = /^\s*(.*?)(?:\s+x(\d+))?\s*$/.exec(piece.text) ?? [];
+    const [, words = '', count = '1'] = /^\s*(.*?)(?:\s+x(\d+))?\s*$/.exec(piece.text) ?? [];
     const from = piece.from + Math.max(0, piece.text.search(/\S/));
     const to = from + Math.max(1, piece.text.trim().length);
+    const { word, shift, lastLines } = readPassage(words, names);
     const name = word.slice(0, SECTION_LETTERS).trim();
     const times = Math.min(MOST_TIMES, Math.max(1, Number(count)));
+    if (Math.abs(shift) > FARTHEST_KEY) {
+      const message = `A passage goes up to ${FARTHEST_KEY} half steps up or down: “${name} +2”.`;
+      problems.push({ from, to, message });
+      return [{ name, times }];
+    }
     if (name === '' || times !== Number(count)) {
       const message = `A passage is the name of a section, and how often: “Chorus x2”, up to x${MOST_TIMES}.`;
       problems.push({ from, to, message });
@@ -381,7 +415,8 @@ function readOrder(
       const message = `No section is called “${name}”: it is passed over until one is.`;
       problems.push({ from, to, message, readings: [...names].filter(Boolean).slice(0, 4) });
     }
-    return name === '' ? [] : [{ name, times }];
+    const other = { ...(shift !== 0 && { shift }), ...(lastLines > 0 && { lastLines }) };
+    return name === '' ? [] : [{ name, times, ...other }];
   });
   return passages.length > 0 ? passages.slice(0, MOST_PASSAGES) : undefined;
 }

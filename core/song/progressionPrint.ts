@@ -51,6 +51,17 @@ function sameBar(a: Bar, b: Bar, meter: Meter): boolean {
   return a === b || (a.unread === b.unread && printBar(a, meter, {}) === printBar(b, meter, {}));
 }
 
+/** A passage as it reads back; a wider gap tells it from a section that is called “Verse +2”. */
+function printPassage({ name, times, shift, lastLines }: Passage, names: Set<string>): string {
+  const say = (gap: string) => {
+    const lines = lastLines === 1 ? 'line' : `${lastLines} lines`;
+    const end = lastLines === undefined ? '' : `last${gap}${lines} of `;
+    return `${end}${name}${shift ? `${gap}${shift > 0 ? '+' : '-'}${Math.abs(shift)}` : ''}`;
+  };
+  const words = names.has(say(' ')) && (shift || lastLines) ? say('  ') : say(' ');
+  return times > 1 ? `${words} x${times}` : words;
+}
+
 /**
  * Prints sections as the text that reads back to them. A bar that is the same as the one before it
  * in its line is printed `%`.
@@ -83,8 +94,8 @@ export function printProgression(
   });
   if (writtenIn.key) rows.unshift(`Key: ${writtenKey(writtenIn.key)}`);
   if (order) {
-    const passages = order.map(({ name, times }) => (times > 1 ? `${name} x${times}` : name));
-    rows.push(`Order: ${passages.join(', ')}`);
+    const names = new Set(sections.map(({ name }) => name));
+    rows.push(`Order: ${order.map((passage) => printPassage(passage, names)).join(', ')}`);
   }
   return rows.join('\n');
 }

@@ -4,11 +4,13 @@ import {
   type InstrumentId,
   type Meter,
   PATTERN_LETTERS,
+  type Section,
   type Song,
 } from '../schema';
 import { guessKey, INSTRUMENTS, type Key, usualSchool } from '../neck';
 import { isCompound, METERS } from '../time';
 import { newPattern } from '../pattern';
+import { barMover, type PassageSong, passagesOf, writtenChords } from './passages';
 import { readProgression } from './progression';
 
 /**
@@ -72,20 +74,23 @@ export function withEachBar(song: Song, change: (bar: Bar) => Bar): Song {
  * The key of a song: the one that the player names, else the likeliest of its chords.
  * @example songKey(newSong({ title: 'Weir', instrument: 'guitar', progression: 'Key: G\n1 | 4' })).tonic // 7
  */
-export const songKey = (song: Pick<Song, 'sections' | 'key'>): Key =>
-  song.key ?? guessKey(songChords(song));
+export const songKey = ({ sections, key }: Pick<Song, 'sections' | 'key'>): Key =>
+  key ?? guessKey(songChords({ sections }));
 
 /**
- * The chords of a song, each once, in the order in which they are first written.
+ * The chords of a song, each once, in the order in which they are first written; after them those of passages in
+ * another key.
  * @example songChords(song) // ['G', 'C', 'D']
  */
-export function songChords(song: Pick<Song, 'sections'>): string[] {
-  const bars = song.sections.flatMap((section) => section.lines.flatMap((line) => line.bars));
-  const symbols = bars.flatMap(({ chords }) =>
-    chords.flatMap(({ symbol, substitutes = [] }) => [
-      symbol,
-      ...substitutes.map((other) => other.symbol),
-    ]),
-  );
-  return [...new Set(symbols)];
+export function songChords(song: PassageSong): string[] {
+  const barsOf = ({ lines }: Section) => lines.flatMap(({ bars }) => bars);
+  const inKey = barMover(song);
+  const moved = song.order?.some(({ shift }) => shift) ? passagesOf(song) : [];
+  const bars = [
+    ...song.sections.flatMap(barsOf),
+    ...moved.flatMap(({ section, shift }) =>
+      shift === 0 ? [] : barsOf(song.sections[section]!).map((bar) => inKey(bar, shift)),
+    ),
+  ];
+  return [...new Set(writtenChords(bars))];
 }

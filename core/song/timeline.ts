@@ -1,6 +1,7 @@
 import { ordinal, type Ticks } from '../plain';
 import type { Bar, Line, Meter, Placement, Song, TimeRound } from '../schema';
 import { barTicks, beatTicks } from '../time';
+import { barMover, type PassageSong, passagesOf, type PlayedPassage } from './passages';
 
 /** A bar where it is played; a repeated line gives each of its bars more than once. */
 export interface PlayedBar {
@@ -12,7 +13,10 @@ export interface PlayedBar {
   line: number;
   /** Position in the line as it is written. */
   bar: number;
-  /** Which time the bar comes in the song, from 1, and how often it does: repeats of its line are counted. */
+  /**
+   * Which time the bar comes in the song, from 1, and how often it does: repeats of its line are counted, the end of a
+   * section that is played alone is not.
+   */
   time: number;
   times: number;
   /** First tick, from the start of the song. */
@@ -21,7 +25,11 @@ export interface PlayedBar {
   /** The meter it is counted in, and how much of the bar a pick-up leaves out before its first tick. */
   meter: Meter;
   lead: Ticks;
-  /** As it is played this time: with the chords that stand in for others, and the rhythm of this time. */
+  /** Semitones up from what is written, where it is in another key. */
+  shift?: number;
+  /** It is of the end of a section that is played alone, as an intro is: nobody sings there. */
+  alone?: true;
+  /** As it is played this time: with the chords that stand in for others, in its key, and the rhythm of this time. */
   content: Bar;
 }
 
@@ -38,33 +46,6 @@ export function barLength(
   const whole = barTicks(counted);
   const ticks = pickup === undefined ? whole : Math.min(whole, pickup * beatTicks(counted));
   return { meter: counted, ticks, lead: whole - ticks };
-}
-
-/** One time that a section is played. */
-interface PlayedPassage {
-  section: number;
-  /** Which time that section comes round, from 1, and whether it is its last. */
-  time: number;
-  last: boolean;
-}
-
-/**
- * The passages of a song: its sections in the order it asks for, or as they are written. Names that no
- * section has are passed over; of two sections with one name, the first is meant.
- */
-function passagesOf({ sections, order }: Pick<Song, 'sections' | 'order'>): PlayedPassage[] {
-  const asked = order
-    ? order.flatMap(({ name, times }) => {
-        const section = sections.findIndex((candidate) => candidate.name === name);
-        return section < 0 ? [] : Array.from({ length: times }, () => section);
-      })
-    : sections.map((_, section) => section);
-  const times = new Map<number, number>();
-  return asked.map((section, at) => {
-    const time = (times.get(section) ?? 0) + 1;
-    times.set(section, time);
-    return { section, time, last: asked.lastIndexOf(section) === at };
-  });
 }
 
 function isTime(asked: TimeRound, { time, last }: PlayedPassage): boolean {
@@ -99,29 +80,34 @@ function inItsTime(bar: Bar, time: number, times: number): Bar {
  * The bars of a song in the order in which they are played, repeats written out.
  * @example playedBars(song).length // 16
  */
-export function playedBars(song: Pick<Song, 'sections' | 'meter' | 'order'>): PlayedBar[] {
+export function playedBars(song: PassageSong & Pick<Song, 'meter'>): PlayedBar[] {
   const bars: PlayedBar[] = [];
+  const inKey = barMover(song);
   const came = new Map<string, number>();
   const placeOf = ({ section, line, bar }: Pick<PlayedBar, 'section' | 'line' | 'bar'>) =>
     `${section}/${line}/${bar}`;
   let tick = 0;
   passagesOf(song).forEach((passage, index) => {
-    const { section } = passage;
-    song.sections[section]!.lines.forEach((line, lineIndex) => {
-      if (!isPlayed(line, passage)) return;
+    const { section, shift, lastLines } = passage;
+    const { lines } = song.sections[section]!;
+    const asked = [...lines.entries()].filter(([, line]) => isPlayed(line, passage));
+    const alone = lastLines === null ? {} : { alone: true as const };
+    const where = shift === 0 ? alone : { ...alone, shift };
+    asked.slice(lastLines === null ? 0 : -lastLines).forEach(([lineIndex, line]) => {
       const played = line.bars.map((bar) => ({
-        content: substituted(bar, passage),
+        content: inKey(substituted(bar, passage), shift),
         ...barLength(bar, song.meter),
       }));
       for (let time = 0; time < line.times; time += 1) {
         played.forEach(({ content, meter, ticks, lead }, bar) => {
           const place = { section, line: lineIndex, bar };
           const round = (came.get(placeOf(place)) ?? 0) + 1;
-          came.set(placeOf(place), round);
+          if (lastLines === null) came.set(placeOf(place), round);
           bars.push({
             index: bars.length,
             passage: index,
             ...place,
+            ...where,
             time: round,
             times: round,
             tick,
@@ -136,7 +122,8 @@ export function playedBars(song: Pick<Song, 'sections' | 'meter' | 'order'>): Pl
     });
   });
   for (const bar of bars) {
-    bar.times = came.get(placeOf(bar))!;
+    bar.times = came.get(placeOf(bar)) ?? 1;
+    if (bar.alone) bar.time = Math.min(bar.time, bar.times);
     bar.content = inItsTime(bar.content, bar.time, bar.times);
   }
   return bars;

@@ -166,7 +166,8 @@ export interface SungPiece {
 export function sungWords(song: Pick<Song, 'sections'>, bars: PlayedBar[]): SungPiece[][] {
   const times = new Map<string, number>();
   const verses = new Map<Line, number[]>();
-  return bars.map(({ section, line, bar, tick, ticks }) => {
+  return bars.map(({ section, line, bar, tick, ticks, alone }) => {
+    if (alone) return [];
     const written = song.sections[section]!.lines[line]!;
     const known = verses.get(written) ?? versesOf(written);
     verses.set(written, known);

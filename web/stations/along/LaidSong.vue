@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import { clock, layPart, type LaidPart, ordinal } from '#core';
+import { clock, layPart, type LaidPart, ordinal, passageName } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
@@ -17,12 +17,12 @@ const songs = useSongStore();
 
 /** The parts of the song in the order in which they are played, each with the bar that it begins with, from 0. */
 const parts = computed(() => {
-  const times = new Map<number, number>();
+  const times = new Map<string, number>();
   return along.songBars.flatMap((bar, index, bars) => {
     if (index > 0 && bars[index - 1]!.passage === bar.passage) return [];
-    const time = (times.get(bar.section) ?? 0) + 1;
-    times.set(bar.section, time);
-    const name = songs.song?.sections[bar.section]?.name || 'The song';
+    const name = (songs.song && passageName(songs.song, bar)) || 'The song';
+    const time = (times.get(`${bar.section}/${name}`) ?? 0) + 1;
+    times.set(`${bar.section}/${name}`, time);
     const round = time > 1 ? `, the ${ordinal(time)} time` : '';
     // A pick-up goes before the bar that is meant.
     const first = bar.lead > 0 && bars[index + 1] ? index + 1 : index;

@@ -3,7 +3,16 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { barCommands, type Passage, passageLengths, passageList, type Song } from '#core';
+import {
+  barCommands,
+  keyName,
+  type Passage,
+  passageLengths,
+  passageList,
+  type Song,
+  songKey,
+} from '#core';
+import ChooseOne from '../../fields/ChooseOne.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 
@@ -30,6 +39,33 @@ function set(order: Passage[]): void {
 }
 function setTimes(index: number, times: number): void {
   set(passages.value.with(index, { ...passages.value[index]!, times }));
+}
+/** Other keys, up and down; the one that it is written in in the middle. */
+const keys = computed(() => {
+  const { tonic, minor } = songKey(props.song);
+  return Array.from({ length: 23 }, (_, at) => 11 - at).map((shift) => ({
+    value: shift,
+    label:
+      shift === 0
+        ? 'as written'
+        : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}: ${keyName({ tonic: (tonic + shift + 12) % 12, minor })}`,
+  }));
+});
+function setShift(index: number, shift: number): void {
+  const { shift: _, ...passage } = passages.value[index]!;
+  set(passages.value.with(index, shift === 0 ? passage : { ...passage, shift }));
+}
+/** The whole section, or so many of its last lines. */
+function parts(name: string) {
+  const lines = props.song.sections.find((section) => section.name === name)?.lines.length ?? 1;
+  return Array.from({ length: lines }, (_, at) => ({
+    value: at,
+    label: at === 0 ? 'all of it' : at === 1 ? 'its last line' : `its last ${at} lines`,
+  }));
+}
+function setPart(index: number, count: number): void {
+  const { lastLines: _, ...passage } = passages.value[index]!;
+  set(passages.value.with(index, count === 0 ? passage : { ...passage, lastLines: count }));
 }
 function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number }): void {
   if (oldIndex !== undefined && newIndex !== undefined) move(oldIndex, newIndex);
@@ -60,6 +96,20 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
           suffix="×"
           :aria-label="`Times of ${item.name}, passage ${index + 1}`"
           @update:model-value="(times: number) => setTimes(index, times)"
+        />
+        <ChooseOne
+          v-if="item.name && (parts(item.name).length > 1 || item.lastLines)"
+          :model-value="item.lastLines ?? 0"
+          :options="parts(item.name)"
+          :aria-label="`How much of ${item.name}, passage ${index + 1}`"
+          @update:model-value="(count: number) => setPart(index, count)"
+        />
+        <ChooseOne
+          v-if="item.name"
+          :model-value="item.shift ?? 0"
+          :options="keys"
+          :aria-label="`Key of ${item.name}, passage ${index + 1}`"
+          @update:model-value="(shift: number) => setShift(index, shift)"
         />
         <span class="label">{{ lengths[index] }} bars</span>
         <Button
