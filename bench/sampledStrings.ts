@@ -20,8 +20,11 @@ export const soundFonts = (): string[] =>
 const TICKS = 1000;
 /** General MIDI, from 0: nylon and steel strings. */
 const PROGRAMS = [24, 25];
-/** Seconds that a damped string sounds. */
+/** Seconds that a damped string sounds, and in which a hand that falls on one takes its sound away. */
 const DAMPED = 0.035;
+const FALLS = 0.02;
+/** MIDI controllers: how loud a channel is, and silence at once. */
+const [EXPRESSION, SILENCE] = [11, 120];
 const folder = mkdtempSync(path.join(tmpdir(), 'plucky-fonts-'));
 
 interface Surroundings {
@@ -32,6 +35,10 @@ interface Surroundings {
   seed: number;
   font: string;
 }
+
+type ChannelEvent =
+  | { type: 'noteOn' | 'noteOff'; channel: number; noteNumber: number; velocity: number }
+  | { type: 'controller'; channel: number; controllerType: number; value: number };
 
 /** A stroke of damped strings: what the hand would sound, cut off at once. */
 const OPEN = [40, 45, 50, 55, 59, 64];
@@ -53,9 +60,9 @@ export function sampledStrings(
   { sampleRate, lead, noise, seed, font }: Surroundings,
 ): Float32Array {
   const random = generator(seed);
-  const events: { tick: number; off: boolean; channel: number; midi: number; velocity: number }[] =
-    [];
-  const ends = new Map<number, number>();
+  const events: { tick: number; rank: number; event: ChannelEvent }[] = [];
+  /** When the string is struck or damped next. */
+  const ends = new Map<number, { seconds: number; damped: boolean }>();
   const at = (seconds: number) => Math.round((seconds + lead) * TICKS);
   for (const stroke of [...strokes].reverse()) {
     const damped = stroke.notes.length === 0;
@@ -64,17 +71,40 @@ export function sampledStrings(
       : stroke.notes;
     for (const { string, midi, delay, velocity } of notes) {
       const from = stroke.seconds + delay;
-      const until = damped ? from + DAMPED : Math.min(ends.get(string) ?? from + 4, from + 4);
+      const next = ends.get(string) ?? { seconds: from + 4, damped: false };
+      const until = damped ? from + DAMPED : Math.min(next.seconds, from + 4);
       // A hand is never quite the same twice.
       const force = Math.max(12, Math.min(127, 127 * velocity * (1 + 0.1 * random())));
       const channel = string >= 9 ? string + 1 : string;
-      events.push({ tick: at(from), off: false, channel, midi, velocity: Math.round(force) });
-      events.push({ tick: at(until), off: true, channel, midi, velocity: 0 });
-      ends.set(string, from);
+      const noteNumber = midi;
+      const control = (tick: number, rank: number, controllerType: number, value: number) =>
+        events.push({ tick, rank, event: { type: 'controller', channel, controllerType, value } });
+      control(at(from), 1, EXPRESSION, 127);
+      events.push({
+        tick: at(from),
+        rank: 2,
+        event: { type: 'noteOn', channel, noteNumber, velocity: Math.round(force) },
+      });
+      // A sample that is let go rings out by itself; a hand that falls on the string stops it.
+      if (damped || (next.damped && until === next.seconds)) {
+        const free = damped ? next.seconds : Infinity;
+        for (let step = 1; step <= 4; step += 1) {
+          const tick = at(until + (step * FALLS) / 4);
+          if (tick < at(free))
+            control(tick, 0, step < 4 ? EXPRESSION : SILENCE, step < 4 ? 127 - step * 35 : 0);
+        }
+      } else {
+        events.push({
+          tick: at(until),
+          rank: 0,
+          event: { type: 'noteOff', channel, noteNumber, velocity: 0 },
+        });
+      }
+      ends.set(string, { seconds: from, damped: false });
     }
-    for (const string of stroke.damps) ends.set(string, stroke.seconds);
+    for (const string of stroke.damps) ends.set(string, { seconds: stroke.seconds, damped: true });
   }
-  events.sort((a, b) => a.tick - b.tick || Number(b.off) - Number(a.off));
+  events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
   const program = PROGRAMS[seed % PROGRAMS.length]!;
   let now = 0;
   const track = [
@@ -90,16 +120,10 @@ export function sampledStrings(
       microsecondsPerBeat: 1_000_000,
       meta: true as const,
     },
-    ...events.map(({ tick, off, channel, midi, velocity }) => {
+    ...events.map(({ tick, event }) => {
       const deltaTime = tick - now;
       now = tick;
-      return {
-        deltaTime,
-        type: off ? ('noteOff' as const) : ('noteOn' as const),
-        channel,
-        noteNumber: midi,
-        velocity,
-      };
+      return { deltaTime, ...event };
     }),
     { deltaTime: TICKS, type: 'endOfTrack' as const, meta: true as const },
   ];

@@ -326,6 +326,7 @@ export {
   toneBeside,
   transposeChord,
   usesFlats,
+  writtenKey,
   UKULELE_SIZES,
   usualSchool,
   weigh,

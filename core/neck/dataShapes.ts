@@ -97,8 +97,11 @@ function shapeIndex(id: DataInstrument): ShapeIndex {
       if (reason) index.dropped.push({ chord: name, frets: shape.frets, reason });
       return reason === null;
     });
-    const played =
-      id === 'guitar' ? good.map((shape) => fromTheBass(shape, chord, instrument)) : good;
+    const cut = id === 'guitar' ? good.map((shape) => fromTheBass(shape, chord, instrument)) : good;
+    // Cut from the bass, two of them may be the same.
+    const played = cut.filter(
+      ({ frets }, at) => cut.findIndex((other) => String(other.frets) === String(frets)) === at,
+    );
     if (played.length > 0) index.shapes.set(soundKey(chord, chord.bass), played);
   }
   indexes.set(id, index);

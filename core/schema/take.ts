@@ -64,7 +64,7 @@ export const saidTroubleSchema = z.enum([...troubleSchema.options, 'so-so', 'not
 export type SaidTrouble = z.infer<typeof saidTroubleSchema>;
 
 /** Which rules a take was judged by; those from before version 2 are without it. */
-export const JUDGE_VERSION = 3;
+export const JUDGE_VERSION = 4;
 const sentenceSchema = z.string().max(SENTENCE_LETTERS);
 const strikeIndexSchema = z.int().min(0);
 

@@ -6,6 +6,7 @@ import {
   LEAST_OF_USUAL,
   LEAST_RIGHT_THERE,
   LIKELY,
+  knownWays,
   missedByEar,
   secondLook,
   SOFT,
@@ -90,6 +91,28 @@ describe('what a microphone may miss', () => {
   it('are chucks, as long as two in three of them are heard', () => {
     expect(uncounted(played('chuck', 12, 0.5, [1, 4, 7, 9]))).toBe(4);
     expect(uncounted(played('chuck', 12, 0.5, [1, 4, 7, 9, 11]))).toBe(0);
+  });
+});
+
+describe('ways of the hand', () => {
+  const meant = ['down', 'up', 'down', 'up', 'down', 'up', 'up'] as const;
+  it('are told where half of those that were meant so are heard so', () => {
+    const half = ['down', 'up', 'down', 'up', 'up', 'down', 'down'] as const;
+    expect(knownWays([...half], [...meant])).toEqual(half);
+  });
+
+  it('are not, where the ear takes most of one for the other', () => {
+    const ways = ['down', 'up', 'down', 'down', 'up', 'down', 'down'] as const;
+    expect(knownWays([...ways], [...meant])).toEqual([
+      'down',
+      null,
+      'down',
+      null,
+      'up',
+      null,
+      null,
+    ]);
+    expect(knownWays([null, 'down', 'down'], ['down', 'up', 'up'])).toEqual([null, null, null]);
   });
 });
 

@@ -1,6 +1,7 @@
 import { median } from 'simple-statistics';
 import type { Strike } from '../arrange';
 import type { Seconds } from '../plain';
+import type { Direction } from '../schema';
 import type { Alignment } from './align';
 import { apart, CHANCE } from './findings';
 import type { Judged } from './groups';
@@ -78,6 +79,26 @@ export function chucksBesideStrums(
   for (const sound of chucks) sound.rings = null;
 }
 
+/** Of the strums that were meant one way, so many are heard that way, or nothing is said of any of them. */
+const AS_MEANT = 0.5;
+
+/**
+ * Ways of the hand as they were heard, but for those that the ear does not know here: whoever takes every up for a down
+ * tells nothing of ups.
+ * @param ways of each stroke in order; null where it was not told
+ * @param meant the way of each of them that was meant
+ * @example knownWays(['down', 'down', 'down'], ['down', 'up', 'up']) // ['down', null, null]
+ */
+export function knownWays(ways: (Direction | null)[], meant: Direction[]): (Direction | null)[] {
+  const unknown = new Set(
+    (['down', 'up'] as const).filter((way) => {
+      const told = ways.filter((one, at) => one !== null && meant[at] === way);
+      return told.filter((one) => one === way).length < AS_MEANT * told.length;
+    }),
+  );
+  return ways.map((way, at) => (unknown.has(meant[at]!) ? null : way));
+}
+
 /** A stroke so soon after another, in seconds, is hard to hear beside what rings of it. */
 const CLOSE: Seconds = 0.1;
 /** Of what is hard to hear, more than this share left out is left out. */
@@ -85,17 +106,19 @@ const HARD_TO_HEAR = 1 / 3;
 
 /**
  * Strokes that were not heard and are not counted as missing: soft ones, and those that are hard to hear, chucks over
- * strings that ring and what follows at once, as long as most of these were heard.
+ * strings that ring and what follows at once, as long as most of these were heard; and single notes that sound, though
+ * nobody heard them begin.
+ * @param sounding the places of these, from `softNotes`
  */
-export function missedByEar(played: Judged[]): void {
+export function missedByEar(played: Judged[], sounding = new Set<number>()): void {
   const hard = played.filter(
     ({ strike, seconds }, at) =>
       strike.kind === 'chuck' || (at > 0 && seconds - played[at - 1]!.seconds < CLOSE),
   );
   const out = hard.filter(({ heard }) => heard === null);
   const few = out.length <= HARD_TO_HEAR * hard.length;
-  for (const one of played) {
-    const unsure = one.strike.velocity < SOFT || (few && out.includes(one));
+  for (const [at, one] of played.entries()) {
+    const unsure = one.strike.velocity < SOFT || (few && out.includes(one)) || sounding.has(at);
     one.counts = one.heard !== null || !unsure;
   }
 }

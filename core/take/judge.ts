@@ -10,8 +10,10 @@ import { chordsUnder, plainerThan } from './held';
 import { listenTo, type StrokeSound } from './listen';
 import { soundsOf, type Heard } from './onsets';
 import { lowered } from './signal';
+import { softNotes } from './softNotes';
 import {
   chucksBesideStrums,
+  knownWays,
   LEAST_OF_USUAL,
   LEAST_RIGHT_THERE,
   LIKELY,
@@ -162,9 +164,9 @@ export function judgeSound(
     return unjudged(arranged, 'the strokes fit, but what sounds is not these chords');
   }
   const told = [...listened];
-  const ways = directionsOf(
-    told.map(([at, { place }]) => ({ place, meant: expected.strikes[at]!.strike.dir })),
-  );
+  const meant = told.map(([at]) => expected.strikes[at]!.strike.dir);
+  const places = told.map(([, { place }], index) => ({ place, meant: meant[index]! }));
+  const ways = knownWays(directionsOf(places), meant);
   const strikeAt = (at: number) => expected.strikes[at]!.strike;
   sevenths(listened, strikeAt);
   const soundOf = new Map(
@@ -173,7 +175,8 @@ export function judgeSound(
       { ...sound, direction: ways[index]! },
     ]),
   );
-  return judged(arranged, expected, heard, alignment, soundOf, 'sound', { again, weak });
+  const soft = softNotes(low, expected.strikes, alignment, heard);
+  return judged(arranged, expected, heard, alignment, soundOf, 'sound', { again, weak, soft });
 }
 
 /**
@@ -304,6 +307,8 @@ interface Doubtful {
   again?: Map<number, Heard>;
   /** Taken for strokes from the start; none of them is one too many, and their starts are not sure. */
   weak?: Set<Heard>;
+  /** By its place: single notes that sound, though nobody heard them begin. */
+  soft?: Set<number>;
 }
 
 function judged(
@@ -313,7 +318,7 @@ function judged(
   alignment: Alignment,
   sounds: Map<number, StrokeSound>,
   came: 'sound' | 'onsets',
-  { again = new Map(), weak = new Set() }: Doubtful = {},
+  { again = new Map(), weak = new Set(), soft = new Set() }: Doubtful = {},
 ): TakeJudgement {
   const { strikes, beat, bars } = expected;
   const usual = median(alignment.matches.map((match) => heard[match.heard]!.strength));
@@ -376,7 +381,7 @@ function judged(
   const found = new Set(late.values());
   const added = beside.filter((one) => !found.has(one));
   // As onsets everything counts; a microphone may miss what is soft.
-  if (came === 'sound') missedByEar(played);
+  if (came === 'sound') missedByEar(played, soft);
   const barLine = alignment.barLine;
   const residuals = alignment.matches.map(
     (match) => (alignment.at(match.expected) - strikes[match.expected]!.seconds - barLine) * 1000,

@@ -19,9 +19,18 @@ export const useFrettedStore = defineStore('held', () => {
   const songs = useSongStore();
   let before = new Map<string, { key: string; held: FrettedChord | null }>();
 
+  // Chords are gathered anew where one of these is another, and not with every stroke that is placed.
   const sections = computed(() => songs.song?.sections);
+  const order = computed(() => songs.song?.order);
+  const songKey = computed(() => songs.song?.key);
   const chords = computed(() =>
-    songs.song && sections.value ? songChords({ sections: sections.value }) : [],
+    sections.value
+      ? songChords({
+          sections: sections.value,
+          ...(order.value && { order: order.value }),
+          ...(songKey.value && { key: songKey.value }),
+        })
+      : [],
   );
   const held = computed(() => {
     const { song } = songs;

@@ -5,12 +5,13 @@ import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import {
   barCommands,
-  keyName,
   type Passage,
   passageLengths,
   passageList,
+  plural,
   type Song,
   songKey,
+  writtenKey,
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { usePlayerStore } from '../../stores/player';
@@ -47,8 +48,8 @@ const keys = computed(() => {
     value: shift,
     label:
       shift === 0
-        ? 'as written'
-        : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}: ${keyName({ tonic: (tonic + shift + 12) % 12, minor })}`,
+        ? `in ${writtenKey({ tonic, minor })}`
+        : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}, in ${writtenKey({ tonic: (tonic + shift + 12) % 12, minor })}`,
   }));
 });
 function setShift(index: number, shift: number): void {
@@ -83,62 +84,64 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
       @update="dropped"
     >
       <li v-for="(item, index) in items" :key="item.id" class="passage">
-        <i class="pi pi-bars grip" data-testid="grip" aria-hidden="true" />
-        <span class="name" data-testid="passage">{{ item.name || 'without a name' }}</span>
-        <InputNumber
-          v-if="item.name"
-          :model-value="item.times"
-          show-buttons
-          class="times"
-          :min="1"
-          :max="32"
-          :allow-empty="false"
-          suffix="×"
-          :aria-label="`Times of ${item.name}, passage ${index + 1}`"
-          @update:model-value="(times: number) => setTimes(index, times)"
-        />
-        <ChooseOne
-          v-if="item.name && (parts(item.name).length > 1 || item.lastLines)"
-          :model-value="item.lastLines ?? 0"
-          :options="parts(item.name)"
-          :aria-label="`How much of ${item.name}, passage ${index + 1}`"
-          @update:model-value="(count: number) => setPart(index, count)"
-        />
-        <ChooseOne
-          v-if="item.name"
-          :model-value="item.shift ?? 0"
-          :options="keys"
-          :aria-label="`Key of ${item.name}, passage ${index + 1}`"
-          @update:model-value="(shift: number) => setShift(index, shift)"
-        />
-        <span class="label">{{ lengths[index] }} bars</span>
-        <Button
-          icon="pi pi-arrow-left"
-          text
-          rounded
-          size="small"
-          :disabled="index === 0"
-          :aria-label="`${item.name}, passage ${index + 1}: earlier`"
-          @click="move(index, index - 1)"
-        />
-        <Button
-          icon="pi pi-arrow-right"
-          text
-          rounded
-          size="small"
-          :disabled="index === items.length - 1"
-          :aria-label="`${item.name}, passage ${index + 1}: later`"
-          @click="move(index, index + 1)"
-        />
-        <Button
-          v-if="song.order"
-          icon="pi pi-times"
-          text
-          rounded
-          size="small"
-          :aria-label="`${item.name}, passage ${index + 1}: take out`"
-          @click="set(passages.toSpliced(index, 1))"
-        />
+        <div class="head">
+          <i class="pi pi-bars grip" data-testid="grip" aria-hidden="true" />
+          <span class="name" data-testid="passage">{{ item.name || 'without a name' }}</span>
+          <span class="label">{{ plural(lengths[index]!, 'bar') }}</span>
+          <Button
+            icon="pi pi-arrow-up"
+            text
+            rounded
+            size="small"
+            :disabled="index === 0"
+            :aria-label="`${item.name}, passage ${index + 1}: earlier`"
+            @click="move(index, index - 1)"
+          />
+          <Button
+            icon="pi pi-arrow-down"
+            text
+            rounded
+            size="small"
+            :disabled="index === items.length - 1"
+            :aria-label="`${item.name}, passage ${index + 1}: later`"
+            @click="move(index, index + 1)"
+          />
+          <Button
+            v-if="song.order"
+            icon="pi pi-times"
+            text
+            rounded
+            size="small"
+            :aria-label="`${item.name}, passage ${index + 1}: take out`"
+            @click="set(passages.toSpliced(index, 1))"
+          />
+        </div>
+        <div v-if="item.name" class="how">
+          <InputNumber
+            :model-value="item.times"
+            show-buttons
+            class="times"
+            :min="1"
+            :max="32"
+            :allow-empty="false"
+            suffix="×"
+            :aria-label="`Times of ${item.name}, passage ${index + 1}`"
+            @update:model-value="(times: number) => setTimes(index, times)"
+          />
+          <ChooseOne
+            v-if="parts(item.name).length > 1 || item.lastLines"
+            :model-value="item.lastLines ?? 0"
+            :options="parts(item.name)"
+            :aria-label="`How much of ${item.name}, passage ${index + 1}`"
+            @update:model-value="(count: number) => setPart(index, count)"
+          />
+          <ChooseOne
+            :model-value="item.shift ?? 0"
+            :options="keys"
+            :aria-label="`Key of ${item.name}, passage ${index + 1}`"
+            @update:model-value="(shift: number) => setShift(index, shift)"
+          />
+        </div>
       </li>
     </VueDraggable>
     <div class="more">
@@ -177,18 +180,26 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
   list-style: none;
   margin: 0;
   padding: 0;
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
   gap: 0.5rem;
 }
 
 .passage {
+  background: var(--paper-raised);
+  border-radius: var(--radius);
+  padding: 0.25rem 0.5rem 0.5rem 0.7rem;
+}
+
+.head,
+.how {
   display: flex;
   align-items: center;
   gap: 0.3rem;
-  background: var(--paper-raised);
-  border-radius: var(--radius);
-  padding: 0.25rem 0.3rem 0.25rem 0.7rem;
+}
+
+.how > :not(.times) {
+  flex: 1 1 0;
+  min-width: 0;
 }
 
 .grip {
@@ -198,6 +209,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
 }
 
 .name {
+  flex: 1;
   font-family: var(--display);
   font-weight: 600;
   font-size: 1.05rem;
