@@ -76,8 +76,8 @@ const legatoStep = fc.oneof(
 
 export const strokes: fc.Arbitrary<Stroke> = fc.oneof(
   { weight: 3, arbitrary: stroke('strum', { dir, accent }, {}) },
-  stroke('strum', { dir, accent }, { reach, ...touch, finger, grace }),
-  stroke('chuck', { dir, accent }, { tap, finger }),
+  stroke('strum', { dir, accent }, { reach, ...touch, finger, grace, sweep: yes }),
+  stroke('chuck', { dir, accent }, { tap, finger, sweep: yes }),
   stroke('bass', { accent }, { note: target, ...touch, finger, grace, rest: yes }),
   stroke(
     'pick',
@@ -103,6 +103,7 @@ export const strokes: fc.Arbitrary<Stroke> = fc.oneof(
   ),
   stroke('legato', { accent, steps: fc.array(legatoStep, { minLength: 1, maxLength: 4 }) }, {}),
   stroke('roll', { dir, accent, hits: fc.integer({ min: 2, max: 5 }) }, touch),
+  stroke('roll', { dir, accent, hits: fc.constant(4), fingers: fc.constant([...'amip']) }, touch),
   stroke('tap', { accent, on: tap }, {}),
   { weight: 3, arbitrary: fc.record({ kind: fc.constant('miss') }) },
   fc.record({ kind: fc.constant('hold') }),

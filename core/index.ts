@@ -222,8 +222,11 @@ export {
   setLegato,
   takesGrace,
   takesRest,
+  takesSweep,
+  setRoll,
   toggleOpen,
   toggleRest,
+  toggleSweep,
   togglePalm,
   turnStroke,
 } from './stroke';

@@ -156,6 +156,7 @@ function labelsOn(stroke: Pick, touched: number[], strings: number): (PickLabel 
 
 function fingersOf(stroke: Stroke): string {
   if (stroke.kind === 'pick') return stroke.strings.map(({ finger }) => finger ?? '').join('');
+  if (stroke.kind === 'roll') return (stroke.fingers ?? []).join('');
   return 'finger' in stroke ? (stroke.finger ?? '') : '';
 }
 

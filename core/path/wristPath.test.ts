@@ -6,7 +6,7 @@ import { tries } from '../properties.test-kit';
 import { divideBeat, newPattern, placeStroke, strum } from '../pattern';
 import { said } from '../pattern/said.test-kit';
 import type { Pattern, Stroke } from '../schema';
-import { armPasses } from '../stroke';
+import { armPasses, slotSentences } from '../stroke';
 import { METERS } from '../time';
 import { drawPath, type PathFrame } from './wristPath';
 
@@ -41,6 +41,26 @@ const anyArm = [
     arm: { school: 'shuffle', halfSwings: 2 },
   }),
 ];
+
+describe('a sweep of the hand', () => {
+  const words = 'down.i miss, down.i sweep-down.p sweep-up.i, down.i miss, down.i up.i';
+
+  it('is drawn as one: with a bracket under it, and no kink', () => {
+    const { sweeps, slots, arm } = draw(said(words));
+    const [first, last] = [slots[2]!, slots[4]!];
+    expect(sweeps).toHaveLength(1);
+    const corners = numbers(sweeps[0]!);
+    expect([corners[0], corners.at(-2)]).toEqual([first.x, last.x]);
+    expect(Math.max(corners[1]!, corners[3]!)).toBeGreaterThan(frame.bandBottom);
+    expect(slots.some(({ against }) => against)).toBe(false);
+    expect(arm.some(({ kind }) => kind === 'kink')).toBe(false);
+    expect(slotSentences(said(words))[3]).toMatch(/in one sweep with the stroke before$/);
+  });
+
+  it('has no bracket where nothing sounds before it', () => {
+    expect(draw(said('down miss, sweep-down up, down up, down up')).sweeps).toEqual([]);
+  });
+});
 
 describe('the wrist path', () => {
   it.each(anyArm.map((pattern, index) => [index, pattern] as const))(

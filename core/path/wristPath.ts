@@ -9,6 +9,7 @@ import {
   slots,
   sounds,
   strokeDirection,
+  sweeps,
 } from '../stroke';
 import { curve, parameterAtRun, type Piece, type Point, pointOn, straight } from './armCurve';
 import { type Arc, arcOf, assumedReach, formOf, type Reach, type SlotForm } from './slotForm';
@@ -47,6 +48,8 @@ export interface DrawnSlot extends SlotForm {
 export interface DrawnPath {
   arm: DrawnPiece[];
   slots: DrawnSlot[];
+  /** Brackets under strokes that are one sweep of the hand. */
+  sweeps: string[];
   /** Heights of the strings. */
   strings: number[];
   /** Horizontal place of a tick of the pattern. */
@@ -57,6 +60,8 @@ export interface DrawnPath {
 
 /** Shares of a swing's width at which a stroke against the arm turns back, and turns again. */
 const KINK = [0.3, 0.7] as const;
+/** A bracket lies so far below the strings, and its ends rise so far. */
+const [SWEEP_FOOT, SWEEP_RISE] = [12, 6];
 /** Share of a held swing that lies flat before the hand gets ready on the other side. */
 const REST = 0.6;
 
@@ -141,6 +146,7 @@ export function drawPath(
   const inner = frame.width - 2 * frame.pad;
   const xOf = (tick: Ticks) => frame.pad + ((tick + lead) / total) * inner;
   const judged = judgesDirections(pattern);
+  const swept = sweeps(grid.map(({ stroke }) => stroke));
 
   const turnX = (index: number) =>
     index === 0 ? xOf(-lead) : xOf((swings[index - 1]!.tick + (swings[index]?.tick ?? total)) / 2);
@@ -178,9 +184,10 @@ export function drawPath(
       const back = { x: at[0], y: to.y };
       const again = { x: at[1], y: from.y };
       const main: Piece = { from: back, to: again, kind: 'arm' };
-      const kind = judged ? 'kink' : 'pass';
+      const against = judged && !swept.has(swing.slot!);
+      const kind = against ? 'kink' : 'pass';
       const pieces: Piece[] = [{ from, to: back, kind }, main, { from: again, to, kind }];
-      drawings.push({ swing, pieces, stroke: main, against: judged });
+      drawings.push({ swing, pieces, stroke: main, against });
       return;
     }
     const piece: Piece = { from, to, kind: dir ? 'arm' : 'pass' };
@@ -207,6 +214,15 @@ export function drawPath(
   const arcs = legatoArcs(drawnSlots, grid, reach, strings, scale);
   drawnSlots.forEach((slot, index) => (slot.arcs = arcs[index]!));
 
+  const foot = Math.max(frame.bandTop, frame.bandBottom) + SWEEP_FOOT * scale;
+  const brackets = drawnSlots.flatMap(({ index, x }) => {
+    const first = swept.get(index);
+    if (first === undefined || swept.has(index + 1)) return [];
+    const from = drawnSlots.find((slot) => slot.index === first)!.x;
+    const rise = SWEEP_RISE * scale;
+    return [`M${from},${foot - rise}L${from},${foot}L${x},${foot}L${x},${foot - rise}`];
+  });
+
   const arm = drawings.flatMap(({ pieces }) =>
     pieces.map((piece) => ({
       kind: piece.kind,
@@ -223,5 +239,5 @@ export function drawPath(
     return { x, y: piece.from.y + (piece.to.y - piece.from.y) * share };
   };
 
-  return { arm, slots: drawnSlots, strings, xOf, handAt };
+  return { arm, slots: drawnSlots, sweeps: brackets, strings, xOf, handAt };
 }

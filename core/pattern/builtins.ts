@@ -207,20 +207,19 @@ const ROWS: Row[] = [
     name: 'Triplet strum',
     meter: FOUR,
     tags: [UKULELE, 'triplets'],
-    arm: school('free'),
-    words: 'DOWN.i miss, down.i down.p up.i, down.i miss, down.i up.i',
+    words: 'DOWN.i miss, down.i sweep-down.p sweep-up.i, down.i miss, down.i up.i',
   },
   {
     name: 'Split strum',
     meter: FOUR,
     tags: [UKULELE],
-    words: 'DOWN.i miss, down.i:43 up.i:12, down.i:43 up.i:12, down.i up.i',
+    words: 'DOWN.i miss, down.p:43 sweep-down.p:21, down.i up.i, down.p:43 sweep-down.p:21',
   },
   {
     name: 'Fan roll on the one',
     meter: FOUR,
     tags: [UKULELE, 'roll'],
-    words: 'ROLL4 miss, down.i up.i, miss up.i, down.i up.i',
+    words: 'ROLL4:amip miss, down.i up.i, miss up.i, down.i up.i',
   },
   {
     name: 'Chunk on two and four',

@@ -57,6 +57,33 @@ describe('what the arm finds', () => {
     expect(kinds(said('down up, down up, down up, down hold'))).toEqual(['stopped']);
   });
 
+  describe('a sweep of the hand', () => {
+    const triplet = said('down.i miss, down.i sweep-down.p sweep-up.i, down.i miss, down.i up.i');
+
+    it('is one movement: nothing in it is against the arm, and the arm is no quicker for it', () => {
+      expect(armReport(triplet, 90).findings).toEqual([]);
+      const plain = said('down miss, down up, down miss, down up');
+      expect(armReport(triplet, 90).rate).toBe(armReport(plain, 90).rate);
+      expect(armReport(triplet, 90).busiest).toBe(armReport(plain, 90).busiest);
+    });
+
+    it('is none where the strokes are by themselves', () => {
+      const free = { ...base, arm: { ...base.arm, school: 'free' as const } };
+      const apart = said('down.i miss, down.i down.p up.i, down.i miss, down.i up.i', free);
+      const arm = { ...apart, arm: base.arm };
+      expect(kinds(arm)).toContain('against');
+      expect(armReport(arm, 90).busiest).toBeGreaterThan(armReport(triplet, 90).busiest);
+    });
+
+    it('begins by itself after what does not sound, and goes over into what follows', () => {
+      const split = said('down:43 sweep-down:21, down up, down:43 sweep-down:21, down up');
+      expect(kinds(split)).toEqual([]);
+      const after = said('down miss, sweep-down up, down up, down up');
+      expect(kinds(after)).toEqual([]);
+      expect(kinds(said('down miss, down up, miss sweep-down, down up'))).toEqual(['against']);
+    });
+  });
+
   it('sees a jump from the bass only at speed', () => {
     const pattern = said('bass down, miss up, down up, down up', {
       ...base,

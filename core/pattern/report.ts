@@ -11,6 +11,7 @@ import {
   sounds,
   strokeDirection,
   strokeWord,
+  sweeps,
 } from '../stroke';
 import { placeStroke } from './pattern';
 
@@ -73,6 +74,8 @@ interface Struck {
   pace: number;
   gap: number;
   before: Slot;
+  /** It is part of the movement that the stroke before it began. */
+  swept: boolean;
 }
 
 function struckOf(
@@ -82,22 +85,28 @@ function struckOf(
   perTick: SecondsPerTick,
 ): Struck[] {
   const struck: Struck[] = [];
+  const inSweep = sweeps(grid.map(({ stroke }) => stroke));
   swings.forEach((swing, order) => {
     const slot = swing.slot === null ? undefined : grid[swing.slot];
     // In a slot of the fretting hand the arm passes, as in a miss.
     if (!slot || !sounds(slot.stroke) || slot.stroke.kind === 'legato') return;
     const dir = strokeDirection(slot.stroke) ?? swing.dir;
-    struck.push({ order, slot, natural: swing.dir, dir, pace: 0, gap: 0, before: slot });
+    const swept = inSweep.has(slot.index);
+    struck.push({ order, slot, natural: swing.dir, dir, pace: 0, gap: 0, before: slot, swept });
   });
   const total = patternTicks(pattern);
   struck.forEach((stroke, index) => {
-    const wraps = index === 0;
-    const before = struck.at(index - 1)!;
+    // The arm goes on from where the movement before it began, whatever the fingers did in it.
+    let back = 1;
+    while (back < struck.length && struck.at(index - back)!.swept) back += 1;
+    const before = struck.at(index - back)!;
+    const wraps = back > index;
     const natural = stroke.order - before.order + (wraps ? swings.length : 0);
     const ticks = stroke.slot.tick - before.slot.tick + (wraps ? total : 0);
     stroke.before = before.slot;
     stroke.gap = ticks * perTick;
-    stroke.pace = swingsBetween(natural, stroke.dir === before.dir) / stroke.gap;
+    // One movement of the hand is no swing of the arm.
+    stroke.pace = stroke.swept ? 0 : swingsBetween(natural, stroke.dir === before.dir) / stroke.gap;
   });
   return struck;
 }
@@ -163,8 +172,11 @@ export function armReport(pattern: Pattern, tempo: number, limit = USUAL_ARM_LIM
   const swings = armPasses(pattern).filter(({ rests }) => !rests);
   const grid = slots(pattern);
   const perTick = secondsPerTick(tempo, pattern.meter);
+  const swept = sweeps(grid.map(({ stroke }) => stroke));
+  const inside = new Set([...swept].flat());
+  const swung = swings.filter(({ slot }) => slot === null || !inside.has(slot));
   let shortest = Infinity;
-  for (const { ticks } of swings) shortest = Math.min(shortest, ticks);
+  for (const { ticks } of swung.length > 0 ? swung : swings) shortest = Math.min(shortest, ticks);
   const rate = 1 / (shortest * perTick);
   const struck = struckOf(pattern, grid, swings, perTick);
 
@@ -215,7 +227,7 @@ type PlaceOf = (slot: Slot) => string;
 
 function againstTheArm(pattern: Pattern, struck: Struck[], rate: number, place: PlaceOf): Found[] {
   return struck.flatMap((stroke, index): Found[] => {
-    if (stroke.dir === stroke.natural) return [];
+    if (stroke.dir === stroke.natural || stroke.swept) return [];
     const worst = Math.max(stroke.pace, struck[(index + 1) % struck.length]!.pace);
     const cost =
       worst > rate * 1.01

@@ -117,6 +117,8 @@ const finger = pluckingFingerSchema.optional();
 const grace = graceSchema.optional();
 /** The pick, or the finger, comes to rest on the next string: a rounder tone. */
 const rest = yes;
+/** It goes on from the stroke before it in one movement of the hand: a triplet of fingers, a strum split in two. */
+const sweep = yes;
 
 /**
  * What the hand does in one slot. A stroke knows nothing of chords.
@@ -140,6 +142,7 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     ...touch,
     finger,
     grace,
+    sweep,
   }),
   z.strictObject({
     kind: z.literal('chuck'),
@@ -147,6 +150,7 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     accent: accentSchema,
     tap: tapPlaceSchema.optional(),
     finger,
+    sweep,
   }),
   z.strictObject({
     kind: z.literal('bass'),
@@ -167,14 +171,22 @@ export const strokeSchema = z.discriminatedUnion('kind', [
     /** Ornaments of its other strings: each names its own, and so does the first. */
     moreGraces: z.array(graceSchema).min(1).max(7).optional(),
     rest,
+    sweep,
   }),
-  z.strictObject({
-    kind: z.literal('roll'),
-    dir: directionSchema,
-    accent: accentSchema,
-    hits: z.int().min(2).max(5),
-    ...touch,
-  }),
+  z
+    .strictObject({
+      kind: z.literal('roll'),
+      dir: directionSchema,
+      accent: accentSchema,
+      hits: z.int().min(2).max(5),
+      /** One after the other; whichever the player likes where they are left out. */
+      fingers: z.array(pluckingFingerSchema).min(2).max(5).optional(),
+      ...touch,
+    })
+    .refine(({ hits, fingers }) => fingers === undefined || fingers.length === hits, {
+      message: 'a roll has as many fingers as it says',
+      path: ['fingers'],
+    }),
   z.strictObject({
     kind: z.literal('legato'),
     accent: accentSchema,

@@ -66,6 +66,7 @@ export function pathBlock(
       dash: passes ? [1, 2] : null,
     });
   }
+  for (const d of drawn.sweeps) items.push(shape(at(d), null, 0, 0.9));
   const grid = slots(pattern);
   const counts = count(divisions(pattern), pattern.meter, { vocabulary });
   const top = frame.word * scale;

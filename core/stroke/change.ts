@@ -8,7 +8,7 @@ import type {
   StrumReach,
   TapPlace,
 } from '../schema';
-import { isPitched, takesFinger, takesGrace, takesRest, takesTap } from './kinds';
+import { isPitched, takesFinger, takesGrace, takesRest, takesSweep, takesTap } from './kinds';
 
 /** One-press changes of a stroke. Each leaves a stroke that it says nothing about as it is. */
 
@@ -82,6 +82,20 @@ export function togglePalm(stroke: Stroke): Stroke {
 /** On open strings, and on the chord, in turn. */
 export function toggleOpen(stroke: Stroke): Stroke {
   return isPitched(stroke) ? setOpen(stroke, !stroke.open) : stroke;
+}
+
+/** In one movement with the stroke before it, and by itself, in turn. */
+export function toggleSweep(stroke: Stroke): Stroke {
+  return takesSweep(stroke) ? withPart(stroke, 'sweep', stroke.sweep ? undefined : true) : stroke;
+}
+
+/**
+ * How many strokes a roll has, and with which fingers.
+ * @param fingers one after the other; as many as are hit
+ */
+export function setRoll(stroke: Stroke, hits: number, fingers?: PluckingFinger[]): Stroke {
+  if (stroke.kind !== 'roll') return stroke;
+  return withPart({ ...stroke, hits }, 'fingers', fingers?.length === hits ? fingers : undefined);
 }
 
 /** Without a tap, with one on the body, with a slap on the strings, in turn. */

@@ -8,20 +8,22 @@ interface StrokeTraits {
   fingered: boolean;
   /** A tap may come with it. */
   tapped: boolean;
+  /** It may go on from the stroke before it in one movement of the hand. */
+  sweeps: boolean;
   /** Its way is the arm's unless another is said. */
   goesWithTheArm: boolean;
 }
 
 const TRAITS: Record<Stroke['kind'], StrokeTraits> = {
-  strum: { pitched: true, fingered: true, tapped: true, goesWithTheArm: false },
-  chuck: { pitched: false, fingered: true, tapped: true, goesWithTheArm: true },
-  bass: { pitched: true, fingered: true, tapped: true, goesWithTheArm: false },
-  pick: { pitched: true, fingered: false, tapped: true, goesWithTheArm: true },
-  roll: { pitched: true, fingered: false, tapped: true, goesWithTheArm: true },
-  legato: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
-  tap: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
-  miss: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
-  hold: { pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
+  strum: { sweeps: true, pitched: true, fingered: true, tapped: true, goesWithTheArm: false },
+  chuck: { sweeps: true, pitched: false, fingered: true, tapped: true, goesWithTheArm: true },
+  bass: { sweeps: false, pitched: true, fingered: true, tapped: true, goesWithTheArm: false },
+  pick: { sweeps: true, pitched: true, fingered: false, tapped: true, goesWithTheArm: true },
+  roll: { sweeps: false, pitched: true, fingered: false, tapped: true, goesWithTheArm: true },
+  legato: { sweeps: false, pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
+  tap: { sweeps: false, pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
+  miss: { sweeps: false, pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
+  hold: { sweeps: false, pitched: false, fingered: false, tapped: false, goesWithTheArm: false },
 };
 
 type OfKind<Kind extends Stroke['kind']> = Extract<Stroke, { kind: Kind }>;
@@ -75,6 +77,28 @@ export function withGrace(stroke: Stroke, grace: Grace): Stroke | null {
 /** True where the pick may come to rest on the next string. */
 export function takesRest(stroke: Stroke): stroke is OfKind<'bass' | 'pick'> {
   return stroke.kind === 'bass' || stroke.kind === 'pick';
+}
+
+/** True where it may go on from the stroke before it in one sweep of the hand. */
+export function takesSweep(stroke: Stroke): stroke is OfKind<'strum' | 'chuck' | 'pick'> {
+  return TRAITS[stroke.kind].sweeps;
+}
+
+/**
+ * Which slots are in a sweep, each with the slot that it began with; a stroke that says it goes on from what does not
+ * sound begins by itself.
+ * @param strokes of the slots in order
+ * @example sweeps([down, { ...down, sweep: true }, up]) // Map { 1 => 0 }
+ */
+export function sweeps(strokes: Stroke[]): Map<number, number> {
+  const found = new Map<number, number>();
+  strokes.forEach((stroke, slot) => {
+    const before = strokes[slot - 1];
+    if (!takesSweep(stroke) || !stroke.sweep || !before) return;
+    if (before.kind === 'miss' || before.kind === 'hold' || before.kind === 'legato') return;
+    found.set(slot, found.get(slot - 1) ?? slot - 1);
+  });
+  return found;
 }
 
 export function goesWithTheArm(stroke: Stroke): stroke is OfKind<'chuck' | 'pick' | 'roll'> {

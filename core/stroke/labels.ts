@@ -1,7 +1,7 @@
 import type { Pattern, PickedString, Stroke, StrumReach, TapPlace } from '../schema';
 import { spokenPlace } from '../time';
 import { naturalDirections } from './arm';
-import { gracesOf } from './kinds';
+import { gracesOf, sweeps } from './kinds';
 import { gracePhrase, legatoPhrase, legatoSign, stringPhrase } from './legato';
 import { sayPicked } from './picked';
 import { divisions, slots, sounds, strokeDirection } from './grid';
@@ -126,7 +126,9 @@ function strokePhrase(stroke: Stroke): string {
         .map(pickedPhrase)
         .join(' and ')}, ${stroke.dir}`;
     case 'roll':
-      return `roll of ${stroke.hits}, ${stroke.dir}`;
+      return [`roll of ${stroke.hits}`, stroke.fingers?.join(' '), stroke.dir]
+        .filter(Boolean)
+        .join(', ');
     case 'legato':
       return `${legatoPhrase(stroke.steps)}, the arm passes`;
     case 'tap':
@@ -150,6 +152,7 @@ export function describeStroke(stroke: Stroke): string {
     'palm' in stroke && stroke.palm ? 'palm-muted' : '',
     'open' in stroke && stroke.open ? 'on open strings' : '',
     'rest' in stroke && stroke.rest ? 'the pick comes to rest on the next string' : '',
+    'sweep' in stroke && stroke.sweep ? 'in one sweep with the stroke before' : '',
     ...gracesOf(stroke).map(gracePhrase),
     'tap' in stroke && stroke.tap ? `with a ${TAP_WORDS[stroke.tap]}` : '',
     ACCENT_WORDS[stroke.accent],
@@ -166,10 +169,15 @@ export function slotSentences(pattern: Pattern): string[] {
   const natural = naturalDirections(pattern);
   const rows = divisions(pattern);
   const judged = judgesDirections(pattern);
-  return slots(pattern).map(({ index, stroke }) => {
+  const grid = slots(pattern);
+  const swept = sweeps(grid.map(({ stroke }) => stroke));
+  return grid.map(({ index, stroke }) => {
     const place = spokenPlace(rows, pattern.meter, index);
     const dir = strokeDirection(stroke);
-    const against = judged && dir !== null && dir !== natural[index] ? ', against the arm' : '';
+    const against =
+      judged && dir !== null && dir !== natural[index] && !swept.has(index)
+        ? ', against the arm'
+        : '';
     return `${place}: ${describeStroke(stroke)}${against}`;
   });
 }

@@ -4,6 +4,7 @@ import {
   isPitched,
   takesFinger,
   takesRest,
+  takesSweep,
   takesTap,
   withGrace,
 } from './kinds';
@@ -18,6 +19,7 @@ import { readPicked, sayPicked } from './picked';
  *
  *   down  up  miss  hold  chuck  bass  fifth  alternate  roll4  tap  slap  3  1+2  R  R+1  s3f2
  *   palm-down   open-up   low-down   high-up   tap+bass   resting-bass   played so
+ *   down.i sweep-down.p sweep-up.i   roll:amip                in one movement of the hand; a roll by its fingers
  *   down:4321   chuck:up   bass:s5f3   down.i   R.p+2.m      on these strings, that way, with this finger
  *   hammer   pull:s3f0   2:hammer2                           the fretting hand: see `legato.ts`
  *   DOWN        DOWN!      (down)      R!      R!!           accented, driven, barely heard
@@ -75,6 +77,7 @@ export function sayStroke(stroke: Stroke, natural: Direction): string {
   if ('palm' in stroke && stroke.palm) before.push('palm-');
   if ('open' in stroke && stroke.open) before.push('open-');
   if ('rest' in stroke && stroke.rest) before.push('resting-');
+  if ('sweep' in stroke && stroke.sweep) before.push('sweep-');
   if (stroke.kind === 'strum') {
     const { reach } = stroke;
     if (reach === 'bass') before.push('low-');
@@ -86,6 +89,7 @@ export function sayStroke(stroke: Stroke, natural: Direction): string {
   if (stroke.kind === 'bass' && typeof stroke.note === 'object') {
     after.push(`s${stroke.note.string}f${stroke.note.fret}`);
   }
+  if (stroke.kind === 'roll' && stroke.fingers) after.push(stroke.fingers.join(''));
   after.push(...gracesOf(stroke).map(sayGrace));
   const tap = 'tap' in stroke && stroke.tap ? `${TAPS[stroke.tap]}+` : '';
   const base = baseWord(stroke);
@@ -155,6 +159,7 @@ interface Modifier {
   palm?: true;
   open?: true;
   rest?: true;
+  sweep?: true;
   reach?: 'bass' | 'treble';
   accent?: Accent;
 }
@@ -163,6 +168,7 @@ const MODIFIERS: Record<string, Modifier> = {
   muted: { palm: true },
   open: { open: true },
   resting: { rest: true },
+  sweep: { sweep: true },
   low: { reach: 'bass' },
   high: { reach: 'treble' },
   soft: { accent: 'ghost' },
@@ -212,6 +218,10 @@ function withDetail(stroke: Stroke, detail: string): { stroke: Stroke; dir?: Dir
   if (/^[pimac]$/.test(lower)) {
     return takesFinger(stroke) ? { stroke: { ...stroke, finger: lower as PluckingFinger } } : null;
   }
+  if (stroke.kind === 'roll' && /^[pimac]{2,5}$/.test(lower)) {
+    const fingers = [...lower] as PluckingFinger[];
+    return { stroke: { ...stroke, hits: fingers.length, fingers } };
+  }
   if (stroke.kind === 'strum' && /^[1-8]{1,8}$/.test(lower)) {
     return { stroke: { ...stroke, reach: [...lower].map(Number) } };
   }
@@ -240,15 +250,17 @@ function modifiersBefore(word: string): { modifiers: Modifier[]; rest: string } 
   }
 }
 
-function played(stroke: Stroke, { palm, open, rest, reach }: Modifier): Stroke | null {
+function played(stroke: Stroke, { palm, open, rest, sweep, reach }: Modifier): Stroke | null {
   if ((palm || open) && !isPitched(stroke)) return null;
   if (rest && !takesRest(stroke)) return null;
+  if (sweep && !takesSweep(stroke)) return null;
   if (reach && stroke.kind !== 'strum') return null;
   return {
     ...stroke,
     ...(palm && { palm }),
     ...(open && { open }),
     ...(rest && { rest }),
+    ...(sweep && { sweep }),
     ...(reach && { reach }),
   } as Stroke;
 }

@@ -276,6 +276,7 @@ describe('saying a pattern', () => {
     ['R 2 3 2, R+3 2 3 2', 'R 2 3 2, R+3 2 3 2, R 2 3 2, R+3 2 3 2'],
     ['R121 s3', 'R 1, 2 1, 3 miss, miss miss'],
     ['tap+down:i, high-up, roll, open up', 'tap+down.i, high-up, roll4, open-up'],
+    ['roll:amip, roll2:pim, sweep down, sweep-up', 'roll4:amip, roll3:pim, sweep-down, sweep-up'],
     ['bass:s5f3 fifth alt', 'bass:s5f3 miss, fifth miss, alternate miss, miss miss'],
   ])('takes %j', (text, words) => {
     expect(read(text)).toBe(words);

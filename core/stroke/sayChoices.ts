@@ -9,6 +9,7 @@ import {
 import { naturalDirections } from './arm';
 import { sameBeats } from './counts';
 import { slots, strokeDirection } from './grid';
+import { sweeps } from './kinds';
 
 /** What a line may mean where it may mean several things: nobody guesses which. */
 
@@ -117,9 +118,12 @@ export function asMeant(pattern: Pattern, base: Pattern): Meant {
   const natural = naturalDirections(pattern);
   const before = slots(base).map(({ stroke }) => strokeDirection(stroke));
   const strums = slots(pattern).filter(({ stroke }) => stroke.kind === 'strum');
+  const swept = sweeps(slots(pattern).map(({ stroke }) => stroke));
   const against = strums.filter(
     ({ index, stroke }) =>
-      strokeDirection(stroke) !== natural[index] && strokeDirection(stroke) !== before[index],
+      !swept.has(index) &&
+      strokeDirection(stroke) !== natural[index] &&
+      strokeDirection(stroke) !== before[index],
   );
   if (against.length < MEANT || pattern.beats.length < base.beats.length) return { pattern };
   const allDown = strums.every(({ stroke }) => strokeDirection(stroke) === 'down');

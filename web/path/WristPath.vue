@@ -295,6 +295,7 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
         :data-testid="piece.kind"
         :d="piece.d"
       />
+      <path v-for="d in drawn.sweeps" :key="d" class="sweep" data-testid="sweep" :d="d" />
       <g
         v-for="slot in drawn.slots"
         :key="`k${slot.index}`"

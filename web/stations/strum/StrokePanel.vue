@@ -22,10 +22,13 @@ import {
   stringLabel,
   stringPhrase,
   type Stroke,
+  setRoll,
   takesFinger,
+  takesSweep,
   type TapPlace,
   toggleOpen,
   togglePalm,
+  toggleSweep,
   turnStroke,
 } from '#core';
 
@@ -61,6 +64,13 @@ const finger = computed<PluckingFinger | 'none' | null>(() => {
   return stroke.kind === 'pick' || takesFinger(stroke) ? (fingerOf(stroke) ?? 'none') : null;
 });
 
+const ROLL_FINGERS: Record<PluckingFinger, string> = {
+  p: 'thumb',
+  i: 'index',
+  m: 'middle',
+  a: 'ring',
+  c: 'little',
+};
 const fingers: { label: string; value: PluckingFinger | 'none' }[] = [
   { label: 'no finger', value: 'none' },
   { label: 'p, thumb', value: 'p' },
@@ -162,10 +172,24 @@ const bass = computed({
 });
 
 function setHits(hits: number | null): void {
-  emit('change', 'roll', (stroke) =>
-    stroke.kind === 'roll' && hits !== null ? { ...stroke, hits } : stroke,
-  );
+  if (hits !== null) emit('change', 'roll', (stroke) => setRoll(stroke, hits));
 }
+/** Fingers of a roll, one after the other; the thumb may come last, or first. */
+const ROLLS = ['none', 'amip', 'pima', 'ami', 'ima', 'mi', 'im', 'camip', 'pimac'];
+const rolls = ROLLS.map((value) => ({
+  value,
+  label:
+    value === 'none' ? 'any fingers' : [...value].map((one) => ROLL_FINGERS[one as 'p']).join(', '),
+}));
+const rollFingers = computed({
+  get: () => (props.stroke.kind === 'roll' && props.stroke.fingers?.join('')) || 'none',
+  set: (value: string) =>
+    emit('change', 'choose the fingers of a roll', (stroke) => {
+      if (stroke.kind !== 'roll') return stroke;
+      if (value === 'none') return setRoll(stroke, stroke.hits);
+      return setRoll(stroke, value.length, [...value] as PluckingFinger[]);
+    }),
+});
 </script>
 
 <template>
@@ -264,18 +288,27 @@ function setHits(hits: number | null): void {
       />
       <div v-if="stroke.kind !== 'legato'" class="row">
         <template v-if="stroke.kind === 'roll'">
-          <label class="label" for="roll-hits">fingers</label>
+          <label class="label" for="roll-hits">strokes</label>
           <InputNumber
             :model-value="stroke.hits"
             input-id="roll-hits"
-            class="tiny"
+            class="hits"
             :min="2"
             :max="5"
             show-buttons
             :allow-empty="false"
             @update:model-value="setHits"
           />
+          <ChooseOne v-model="rollFingers" :options="rolls" aria-label="Fingers of the roll" />
         </template>
+        <ToggleButton
+          v-if="takesSweep(stroke)"
+          size="small"
+          :model-value="has('sweep')"
+          on-label="one sweep with the one before"
+          off-label="one sweep with the one before"
+          @update:model-value="emit('change', 'play in one sweep', toggleSweep)"
+        />
         <template v-if="pitched">
           <ToggleButton
             size="small"
@@ -354,6 +387,10 @@ function setHits(hits: number | null): void {
   flex-wrap: wrap;
   align-items: center;
   gap: 0.4rem;
+}
+
+.hits :deep(input) {
+  width: 5rem;
 }
 
 .tiny :deep(input) {
