@@ -326,6 +326,7 @@ export {
   standIns,
   stringLabel,
   stringNames,
+  stringThickness,
   toneBeside,
   transposeChord,
   usesFlats,

@@ -64,9 +64,30 @@ export function isReentrant({ strings }: Instrument): boolean {
   return strings[0]! > Math.min(...strings);
 }
 
+/**
+ * An instrument inside a sentence: notes keep their capitals, and a low G stands before its ukulele.
+ * @example instrumentWords({ name: 'Ukulele, low G' }) // 'low-G ukulele'
+ * @example instrumentWords({ name: 'Guitar, drop D' }) // 'guitar, drop D'
+ */
+export function instrumentWords({ name }: Pick<Instrument, 'name'>): string {
+  const [, kind = name, place, note] = /^(.+), (low|high) ([A-G])$/.exec(name) ?? [];
+  const words = kind.replaceAll(/\b[A-Z](?=[a-z])/g, (letter) => letter.toLowerCase());
+  return place ? `${place}-${note} ${words}` : words;
+}
+
 /** Pitch classes of the open strings by name, as they are written under a chord diagram. */
 export function stringNames({ strings }: Instrument): string[] {
   return strings.map((midi) => Note.pitchClass(Note.fromMidi(midi)));
+}
+
+/**
+ * How thick each string is drawn, 1 for the lowest that there is towards 0: on a re-entrant ukulele the second is the
+ * thickest.
+ * @example stringThickness(INSTRUMENTS.ukulele) // [0.25, 1, 0.75, 0]: by rank, C, E, G, A
+ */
+export function stringThickness({ strings }: Instrument): number[] {
+  const above = (midi: number) => strings.filter((other) => other > midi).length;
+  return strings.map((midi) => above(midi) / Math.max(1, strings.length - 1));
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { Ticks } from '../plain';
 import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
+import { stringNames } from '../neck';
 import type { Line } from '../schema';
 import {
   firstFrom,
@@ -73,7 +74,14 @@ export function barsOf(
     const same = known.get(key.join('|'));
     if (same) return same;
     const strings = song.instrument.strings.length;
-    const made = staff!({ kind, bars: row, each, size, strings });
+    const made = staff!({
+      kind,
+      bars: row,
+      each,
+      size,
+      strings,
+      names: stringNames(song.instrument),
+    });
     known.set(key.join('|'), made);
     return made;
   };

@@ -1,4 +1,4 @@
-import { INSTRUMENTS, noteName, stringNames } from '../neck';
+import { INSTRUMENTS, instrumentWords, noteName, stringNames } from '../neck';
 import { plural } from '../plain';
 import type { Song } from '../schema';
 import type { Block } from './drawn';
@@ -18,6 +18,8 @@ export interface Changeover {
 /** What each is worth beside moving a capo. */
 const [CAPO, STRING, TAKE_UP] = [1, 2, 6];
 
+const isOctave = (semitones: number): boolean => semitones !== 0 && semitones % 12 === 0;
+
 /** The songs as they are played by whom the booklet is for. */
 const playedOn = (song: Song, { instrument }: Pick<SheetWish, 'instrument'>): Song =>
   instrument === null ? song : { ...song, instrument: INSTRUMENTS[instrument] };
@@ -31,19 +33,28 @@ export function changeover(from: Song, to: Song): Changeover {
   let effort = 0;
   const [one, other] = [from.instrument, to.instrument];
   if (one.family !== other.family || one.strings.length !== other.strings.length) {
-    does.push(`Take up the ${other.name.toLowerCase()}.`);
+    does.push(`Take up the ${instrumentWords(other)}.`);
     effort += TAKE_UP;
   } else {
     const names = stringNames(other);
     const sounds = ({ strings, offset }: Song['instrument'], at: number) => strings[at]! + offset;
     const retuned = other.strings.flatMap((_, at) => {
       const [before, after] = [sounds(one, at), sounds(other, at)];
-      if (before === after) return [];
+      if (before === after || isOctave(after - before)) return [];
       return [`${names[at]} from ${noteName(before % 12, true)} to ${noteName(after % 12, true)}`];
     });
     if (retuned.length > 0) {
       does.push(`Retune ${retuned.join(', ')}.`);
       effort += retuned.length * STRING;
+    }
+    // Nobody winds a string an octave: another string goes on, or another instrument is taken up.
+    const octaves = other.strings.flatMap((_, at) => {
+      const way = sounds(other, at) - sounds(one, at);
+      return isOctave(way) ? [`the ${way < 0 ? 'low' : 'high'} ${names[at]} string`] : [];
+    });
+    if (octaves.length > 0) {
+      does.push(`Take up the ${instrumentWords(other)}, or put on ${octaves.join(' and ')}.`);
+      effort += TAKE_UP;
     }
   }
   if (from.capo !== to.capo) {

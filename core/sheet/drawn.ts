@@ -13,6 +13,8 @@ import {
   describeBass,
   describeStrings,
   alternateOf,
+  stringNames,
+  stringThickness,
   type FrettedChord,
 } from '../neck';
 import { drawPath, FRAMES, type PathFrame } from '../path';
@@ -21,7 +23,19 @@ import { firstFrom, type PlayedBar } from '../song';
 import { isLoud, slots, sounds, strokeSign, strokeWord, divisions } from '../stroke';
 import { count, type CountVocabulary } from '../time';
 import { type chordsOver, drawFoot, drawNames } from './names';
-import { circle, fitting, type Item, line, placed, shape, text, textWidth, wrapped } from './paper';
+import {
+  circle,
+  fitting,
+  type Item,
+  line,
+  NAME_GAP,
+  nameSize,
+  placed,
+  shape,
+  text,
+  textWidth,
+  wrapped,
+} from './paper';
 
 /** What a sheet is made of, each piece with its height, at 0, 0. */
 export interface Block {
@@ -35,13 +49,17 @@ export interface Block {
 
 const SOFT = 0.4;
 
-/** A wrist path with its count and words, as wide as asked. */
+/**
+ * A wrist path with its count and words, as wide as asked.
+ * @param on the instrument that it is played on: its strings are named, and as thick as they are low
+ */
 export function pathBlock(
   pattern: Pattern,
   width: number,
   size: number,
   strings: number,
   vocabulary: CountVocabulary,
+  on?: Instrument,
 ): Block {
   const frame = FRAMES.middle;
   // Drawn as on a screen that is 620 wide to the bar, then made as large as there is room.
@@ -52,7 +70,15 @@ export function pathBlock(
   const drawn = drawPath(pattern, drawing, () => null, 0.9);
   const items: Item[] = [];
   const at = (d: string) => placed(d, 0, 0, scale);
-  for (const y of drawn.strings) items.push(line(0, y * scale, width, y * scale, 0.5, 0.65));
+  const thickness = on ? stringThickness(on) : [];
+  drawn.strings.forEach((y, string) => {
+    items.push(line(0, y * scale, width, y * scale, 0.3 + 0.5 * (thickness[string] ?? 0.4), 0.65));
+  });
+  const names = on ? stringNames(on) : [];
+  names.forEach((name, string) => {
+    const y = drawn.strings[string]! * scale + size * 0.22;
+    items.push(text(-NAME_GAP, y, name, nameSize(size), { anchor: 'end', grey: SOFT }));
+  });
   for (const piece of drawn.arm) {
     const passes = piece.kind === 'pass' || piece.kind === 'rest';
     items.push({
@@ -96,9 +122,10 @@ export function pathBlock(
     }
     if (slot.ring) items.push(circle(slot.ring.x * scale, slot.ring.y * scale, 6 * scale, null, 0));
     if (slot.fingers) {
-      items.push(
-        text(slot.fingers.x * scale, slot.fingers.y * scale, slot.fingers.letters, size * 0.8),
-      );
+      const { letters, y } = slot.fingers;
+      // Beside the last stroke of a row they keep to the paper.
+      const x = Math.min(slot.fingers.x * scale, width - textWidth(letters, size * 0.8, 'regular'));
+      items.push(text(x, y * scale, letters, size * 0.8));
     }
     for (const accent of slot.accents)
       items.push(circle(accent.x * scale, accent.y * scale, 1.5, 0));

@@ -20,7 +20,7 @@ import type { Ticks } from '../plain';
 import type { Strike, StrikeNote } from '../arrange';
 import { beatTicks, nearestNotated, noteValues, type NoteValue } from '../time';
 import type { EngravedBar, EngravedRow, Engraver } from './engraving';
-import { type Item, text } from './paper';
+import { type Item, NAME_GAP, nameSize, text } from './paper';
 import { Recorder } from './recorder';
 
 /** Tablature and slashes by the usual package for engraving: a door of its own, since that package is large. */
@@ -124,8 +124,12 @@ export const engrave: Engraver = (row) => {
   const under = (last + LINE * 3.4) * points + (fingers.length > 0 ? size * 1.1 : 0);
   const touches = touchWords(drawn, under);
   const height = under + (touches.length > 0 ? size * 1.1 : 0);
-  return { items: [...context.items, ...fingers, ...touches], height };
+  const named = kind === 'tab' ? headNames(drawn) : [];
+  return { items: [...context.items, ...named, ...fingers, ...touches], height };
 };
+
+/** Grey of the names of strings. */
+const NAMES = 0.4;
 
 interface Drawn {
   row: EngravedRow;
@@ -134,6 +138,14 @@ interface Drawn {
   points: number;
   /** Where the lowest line lies. */
   last: number;
+}
+
+/** Which string is which: a letter before each line of the tablature. */
+function headNames({ row: { names = [], size }, stave, points }: Drawn): Item[] {
+  return names.map((name, string) => {
+    const y = stave.getYForLine(names.length - 1 - string) * points + size * 0.22;
+    return text(-NAME_GAP, y, name, nameSize(size), { anchor: 'end', grey: NAMES });
+  });
 }
 
 /** The letters of the picking fingers, under the strokes that they pick. */
@@ -169,7 +181,7 @@ const signed = ({ kind }: Strike) => kind !== 'tap' && kind !== 'legato';
 
 /** Frets on their strings, with arcs where the fretting hand goes on by itself, and the signs of the strokes. */
 function tabBar(
-  { bar, strikes }: EngravedBar,
+  { bar, strikes, fingers }: EngravedBar,
   xOf: (ticks: Ticks) => number,
   { row: { strings }, context, stave, last }: Drawn,
 ): void {
@@ -188,7 +200,8 @@ function tabBar(
     const note = new TabNote({ positions, duration: 'q' });
     place(note, stave, x, 1 / 2);
     note.setContext(context).draw();
-    if (signed(strike)) {
+    // Where a finger is named it says how: the signs are those of a pick.
+    if (signed(strike) && !fingers.has(strike.tick)) {
       Glyph.renderGlyph(context, x - 4, last + LINE * 2.6, BOW_SIZE, BOWS[strike.dir]);
     }
     kept.forEach((sounding, index) => {

@@ -25,6 +25,8 @@ export interface EngravedRow {
   /** Of the letters, in points. */
   size: number;
   strings: number;
+  /** Their names, from the thumb side: they stand at the head of tablature. */
+  names?: string[];
 }
 
 /** Draws a row; the package that it is done with is large, so it is handed in by who has loaded it. */

@@ -340,7 +340,7 @@ function rhythmBlocks(
   const { builds: _, ...rest } = pattern;
   const rows = cut(pattern.beats, beats).map((part) => {
     const wide = Math.max((width * part.length) / beats, beside ? width : width * 0.7);
-    return pathBlock({ ...rest, beats: part }, wide, size, strings, wish.counting);
+    return pathBlock({ ...rest, beats: part }, wide, size, strings, wish.counting, song.instrument);
   });
   return [heading(name, room), ...rows, { height: size * 0.6, items: [] }];
 }

@@ -184,3 +184,7 @@ export const moved = (item: Item, x: number, y: number): Item => ({
   x: item.x + x,
   y: item.y + y,
 });
+
+/** Names of strings stand in the margin, so far from the drawing and no larger than it has room for. */
+export const NAME_GAP = 2;
+export const nameSize = (size: number): number => Math.min(7.5, size * 0.6);

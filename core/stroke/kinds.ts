@@ -88,7 +88,7 @@ export function takesSweep(stroke: Stroke): stroke is OfKind<'strum' | 'chuck' |
  * Which slots are in a sweep, each with the slot that it began with; a stroke that says it goes on from what does not
  * sound begins by itself.
  * @param strokes of the slots in order
- * @example sweeps([down, { ...down, sweep: true }, up]) // Map { 1 => 0 }
+ * @example sweeps([strum('down'), { ...strum('down'), sweep: true }]).get(1) // 0
  */
 export function sweeps(strokes: Stroke[]): Map<number, number> {
   const found = new Map<number, number>();

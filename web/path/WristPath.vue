@@ -23,6 +23,7 @@ import {
 } from '#core';
 import PathFlags from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
+import { useStrings } from './turned';
 
 const props = withDefaults(
   defineProps<{
@@ -161,9 +162,16 @@ const isSelected = (index: number) =>
     ? index >= props.selected.from && index < props.selected.to
     : index === props.cursor;
 
-/** String gauges as drawn: the first, nearest the thumb, is the thickest. */
-const gauge = (string: number) =>
-  (full.value ? 3 : 1.4) - (string * (full.value ? 1.9 : 0.8)) / props.strings;
+/** The open song's strings, where it is these that are drawn; else the first, nearest the thumb, is the thickest. */
+const songStrings = useStrings();
+const known = computed(() =>
+  songStrings.value?.names.length === props.strings ? songStrings.value : null,
+);
+const gauge = (string: number) => {
+  const thickness = known.value?.thickness[string] ?? 1 - string / props.strings;
+  return full.value ? 1.1 + 1.9 * thickness : 0.6 + 0.8 * thickness;
+};
+const names = computed(() => (full.value && !props.overlay ? (known.value?.names ?? []) : []));
 
 const SWIPE = 16;
 let pressed: { slot: number; y: number } | null = null;
@@ -286,6 +294,16 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
           :y2="y"
           :stroke-width="gauge(string)"
         />
+        <text
+          v-for="(name, string) in names"
+          :key="`n${string}`"
+          class="string-name"
+          x="0"
+          :y="drawn.strings[string]! + 3.5"
+          aria-hidden="true"
+        >
+          {{ name }}
+        </text>
       </template>
       <path
         v-for="(piece, index) in drawn.arm"

@@ -13,6 +13,7 @@ import {
   watch,
 } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
+import { stringNames, stringThickness } from '#core';
 import { useRegion, useRegionKeys } from '../frame/regions';
 import { firstScreen } from '../frame/firstScreen';
 import { whenIdle } from '../frame/idle';
@@ -20,7 +21,7 @@ import { usePageKeys } from '../frame/keys';
 import SaveLine from './SaveLine.vue';
 import { loadStations, router, STATIONS } from '../router';
 import { LEFT_HANDED } from '../chords/handed';
-import { BASS_AT_BOTTOM } from '../path/turned';
+import { BASS_AT_BOTTOM, STRINGS } from '../path/turned';
 import { useSongStore } from '../stores/song';
 import { useViewStore } from '../stores/view';
 
@@ -47,6 +48,13 @@ const songs = useSongStore();
 const view = useViewStore();
 provide(LEFT_HANDED, toRef(view, 'leftHanded'));
 provide(BASS_AT_BOTTOM, toRef(view, 'bassAtBottom'));
+const drawnStrings = computed(() => {
+  const instrument = songs.song?.instrument;
+  return instrument
+    ? { names: stringNames(instrument), thickness: stringThickness(instrument) }
+    : null;
+});
+provide(STRINGS, drawnStrings);
 const evening = useDark({
   valueDark: 'evening',
   valueLight: '',
