@@ -27,7 +27,9 @@ describe('what is done between two songs', () => {
     expect(changeover(uke, low).does).toEqual([
       'Take up the low-G ukulele, or put on the low G string.',
     ]);
-    expect(changeover(low, uke).does).toEqual(['Take up the ukulele, or put on the high G string.']);
+    expect(changeover(low, uke).does).toEqual([
+      'Take up the ukulele, or put on the high G string.',
+    ]);
   });
 
   it('is least in the order that is proposed, which else stays as it is', () => {

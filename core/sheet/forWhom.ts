@@ -22,6 +22,7 @@ import {
 } from '../schema';
 import { songChords, songKey } from '../song';
 import { MISS } from '../stroke';
+import { easierKey, fingersDown, isHard } from './easierKey';
 
 /** Who a sheet is for: the one who plays, the one who leads, one who begins, one who sings. */
 export const AUDIENCES = ['player', 'leader', 'beginner', 'singer'] as const;
@@ -31,7 +32,7 @@ export type Audience = (typeof AUDIENCES)[number];
 export interface Put {
   song: Song;
   left: string[];
-  /** What comes next for whom it is, in a sentence. */
+  /** What helps whom it is for, and what comes next, in a sentence or two. */
   next?: string;
 }
 
@@ -70,7 +71,6 @@ export function onInstrument(song: Song, id: InstrumentId): Song {
 
 const MARKED = VARIATIONS.find(({ id }) => id === 'relative')!;
 
-const fingersDown = ({ fingers }: Shape) => new Set(fingers.filter((finger) => finger > 0)).size;
 /** Frets from the lowest finger to the highest. */
 function stretch({ frets }: Shape): number {
   const held = frets.filter((fret): fret is number => fret !== null && fret > 0);
@@ -153,8 +153,7 @@ function easier(song: Song): Put {
     const chord = parseChord(symbol);
     if (!held || !chord || plain.chosenShapes.some((one) => one.symbol === symbol && one.locked))
       return [];
-    // Only what a hand that begins cannot hold yet: a barre, or four fingers at once.
-    if (barres(held.shape).length === 0 && fingersDown(held.shape) < 4) return [];
+    if (!isHard(held.shape)) return [];
     const stand = standIns(plain.instrument, chord, held.shape).find((one) =>
       isEasier(one, held.shape),
     );
@@ -167,11 +166,10 @@ function easier(song: Song): Put {
   const kept = plain.chosenShapes.filter(
     ({ symbol }) => !chosen.some((one) => one.symbol === symbol),
   );
-  return {
-    song: { ...plain, ...rhythms, sections, chosenShapes: [...kept, ...chosen] },
-    left,
-    ...(left.includes(NO_STRUM) && { next: nextOf(plain.pattern) }),
-  };
+  const made = { ...plain, ...rhythms, sections, chosenShapes: [...kept, ...chosen] };
+  const says = [easierKey(made), left.includes(NO_STRUM) ? nextOf(plain.pattern) : null];
+  const next = says.filter(Boolean).join(' ');
+  return { song: made, left, ...(next && { next }) };
 }
 
 /**
