@@ -66,8 +66,8 @@ export const STRING_VOICES: Record<Family, StringVoice> = {
     ],
   },
   ukulele: {
-    ring: 1.6,
-    highRing: 0.5,
+    ring: 2.8,
+    highRing: 0.65,
     harmonics: 2.4,
     pickPosition: 0.28,
     body: [
@@ -76,8 +76,8 @@ export const STRING_VOICES: Record<Family, StringVoice> = {
     ],
   },
   baritone: {
-    ring: 2.1,
-    highRing: 0.55,
+    ring: 2.9,
+    highRing: 0.7,
     harmonics: 2.6,
     pickPosition: 0.26,
     body: [
@@ -113,6 +113,28 @@ export const STRING_VOICES: Record<Family, StringVoice> = {
  */
 export function palmed(voice: StringVoice): StringVoice {
   return { ...voice, ring: voice.ring * 0.06, highRing: voice.highRing * 0.08 };
+}
+
+/**
+ * Decibels by which a string is louder than another that is struck alike, from the thumb side: wound and thick strings
+ * move the top more, plain trebles less. Estimates by ear.
+ */
+const STRING_LEVELS: Record<Family, number[]> = {
+  guitar: [0.5, 0.8, 0.3, -0.8, -0.6, 0],
+  nylon: [0.6, 0.8, 0.4, -1, -0.4, 0],
+  ukulele: [-0.8, 0.9, 0, -0.3],
+  baritone: [0.6, 0.2, -0.6, 0],
+  mandolin: [0.6, 0.2, -0.4, 0],
+  banjo: [-0.6, 0.5, 0, -0.3, 0.2],
+};
+
+/**
+ * What the loudness of a stroke is multiplied by on a string of an instrument.
+ * @param string from the thumb side, 0 first; one beyond those that are known is as the mean of them
+ * @example stringGain('ukulele', 1) > stringGain('ukulele', 0) // true: the C string, beside the re-entrant g
+ */
+export function stringGain(family: Family, string: number): number {
+  return 10 ** ((STRING_LEVELS[family][string] ?? 0) / 20);
 }
 
 /** Loudness of a rendered pluck: root mean square over its first tenth of a second. */

@@ -5,7 +5,7 @@ import { itemAt } from '../song';
 import type { BeatWeight } from '../time';
 import { drum } from './kit';
 import { chuck, click, spokenTone, tap } from './percussion';
-import { palmed, pluck, type PluckTouch, STRING_VOICES } from './pluck';
+import { palmed, pluck, type PluckTouch, STRING_VOICES, stringGain } from './pluck';
 
 /**
  * The mixer as plain data: what is to sound, when, how loud, and when it is stopped. The browser
@@ -149,7 +149,7 @@ export function cueStrike(
     const channel = kind === 'bass' ? 'bass' : 'strings';
     // A single string beside strums of five or six.
     const loudness = kind === 'bass' ? GAINS.bass : GAINS.pluck;
-    const gain = note.velocity ** FORCE_TO_GAIN * loudness;
+    const gain = note.velocity ** FORCE_TO_GAIN * loudness * stringGain(family, note.string);
     ringing.set(note.string, start(sound, channel, at, gain, panOf(note.string, strings)));
   }
   if (strike.palm || strike.transition) return { rings: { next, ringing }, cues };

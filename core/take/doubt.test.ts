@@ -95,24 +95,46 @@ describe('what a microphone may miss', () => {
 });
 
 describe('ways of the hand', () => {
-  const meant = ['down', 'up', 'down', 'up', 'down', 'up', 'up'] as const;
+  type Ways = ('down' | 'up' | null)[];
+  /** Eighths: downs and ups in turn, eight to the bar. */
+  const known = (ways: Ways) =>
+    knownWays(
+      ways,
+      ways.map((_, at) => ({ dir: at % 2 ? ('up' as const) : ('down' as const), slot: at % 8 })),
+    );
+  const asMeant = (count: number): Ways =>
+    Array.from({ length: count }, (_, at) => (at % 2 ? 'up' : 'down'));
+  const turned = (ways: Ways, ...places: number[]): Ways =>
+    ways.map((way, at) => (places.includes(at) ? (way === 'up' ? 'down' : 'up') : way));
+
   it('are told where half of those that were meant so are heard so', () => {
-    const half = ['down', 'up', 'down', 'up', 'up', 'down', 'down'] as const;
-    expect(knownWays([...half], [...meant])).toEqual(half);
+    const half = turned(asMeant(16), 8, 9, 10, 11, 12, 13, 14, 15);
+    expect(known(half)).toEqual(half);
+    const most = turned(half, 7);
+    expect(known(most).filter((way, at) => at % 2 && way !== null)).toEqual([]);
+    expect(known(most).filter((way) => way === null)).toHaveLength(8);
   });
 
-  it('are not, where the ear takes most of one for the other', () => {
-    const ways = ['down', 'up', 'down', 'down', 'up', 'down', 'down'] as const;
-    expect(knownWays([...ways], [...meant])).toEqual([
-      'down',
-      null,
-      'down',
-      null,
-      'up',
-      null,
-      null,
-    ]);
-    expect(knownWays([null, 'down', 'down'], ['down', 'up', 'up'])).toEqual([null, null, null]);
+  it('are not, where one goes the other way by itself', () => {
+    const alone = known(turned(asMeant(16), 5));
+    expect(alone[5]).toBeNull();
+    expect(alone.filter((way) => way === null)).toHaveLength(1);
+    const three = turned(asMeant(16), 5, 6, 7);
+    expect(known(three)).toEqual(three);
+    expect(known(turned(asMeant(16), 5, 6)).filter((way) => way === null)).toHaveLength(2);
+  });
+
+  it('are told at a place of the bar where three in five go the other way, of four', () => {
+    const atPlace = (bars: number, times: number) =>
+      turned(asMeant(bars * 8), ...Array.from({ length: times }, (_, bar) => 3 + 8 * bar));
+    expect(known(atPlace(5, 3))).toEqual(atPlace(5, 3));
+    expect(known(atPlace(5, 2)).filter((way) => way === null)).toHaveLength(2);
+    expect(known(atPlace(4, 3))).toEqual(atPlace(4, 3));
+    expect(known(atPlace(3, 3)).filter((way) => way === null)).toHaveLength(3);
+  });
+
+  it('are passed over where nobody heard them', () => {
+    expect(known([null, 'up', null, 'up'])).toEqual([null, 'up', null, 'up']);
   });
 });
 

@@ -81,22 +81,44 @@ export function chucksBesideStrums(
 
 /** Of the strums that were meant one way, so many are heard that way, or nothing is said of any of them. */
 const AS_MEANT = 0.5;
+/** One that is heard to go the other way is believed where so many of the two before and the two after it are, too, */
+const BESIDE = 2;
+/** or of those at its place of the bar so many do, of four at least. */
+const [AT_ITS_PLACE, OF_A_PLACE] = [0.6, 4];
 
 /**
  * Ways of the hand as they were heard, but for those that the ear does not know here: whoever takes every up for a down
- * tells nothing of ups.
+ * tells nothing of ups, and a stroke that goes the other way by itself is a slip of the ear before it is one of the hand.
  * @param ways of each stroke in order; null where it was not told
- * @param meant the way of each of them that was meant
- * @example knownWays(['down', 'down', 'down'], ['down', 'up', 'up']) // ['down', null, null]
+ * @param meant the way of each of them that was meant, and its slot of the pattern
+ * @example knownWays(['down', 'down'], [{ dir: 'down', slot: 0 }, { dir: 'up', slot: 1 }]) // ['down', null]
  */
-export function knownWays(ways: (Direction | null)[], meant: Direction[]): (Direction | null)[] {
+export function knownWays(
+  ways: (Direction | null)[],
+  meant: Pick<Strike, 'dir' | 'slot'>[],
+): (Direction | null)[] {
+  const told = meant.flatMap(({ dir, slot }, at) => {
+    const way = ways[at];
+    return way ? [{ at, dir, slot, turned: way !== dir }] : [];
+  });
+  const share = (some: typeof told) =>
+    some.filter(({ turned }) => turned).length / Math.max(1, some.length);
   const unknown = new Set(
-    (['down', 'up'] as const).filter((way) => {
-      const told = ways.filter((one, at) => one !== null && meant[at] === way);
-      return told.filter((one) => one === way).length < AS_MEANT * told.length;
-    }),
+    (['down', 'up'] as const).filter(
+      (dir) => share(told.filter((one) => one.dir === dir)) > 1 - AS_MEANT,
+    ),
   );
-  return ways.map((way, at) => (unknown.has(meant[at]!) ? null : way));
+  const places = new Map<number, typeof told>();
+  for (const one of told) places.set(one.slot, [...(places.get(one.slot) ?? []), one]);
+  const known = [...ways];
+  told.forEach(({ at, dir, slot, turned }, index) => {
+    const beside = [-2, -1, 1, 2].filter((by) => told[index + by]?.turned).length;
+    const place = places.get(slot)!;
+    const alone =
+      turned && beside < BESIDE && !(place.length >= OF_A_PLACE && share(place) >= AT_ITS_PLACE);
+    if (alone || unknown.has(dir)) known[at] = null;
+  });
+  return known;
 }
 
 /** A stroke so soon after another, in seconds, is hard to hear beside what rings of it. */

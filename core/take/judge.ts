@@ -164,8 +164,8 @@ export function judgeSound(
     return unjudged(arranged, 'the strokes fit, but what sounds is not these chords');
   }
   const told = [...listened];
-  const meant = told.map(([at]) => expected.strikes[at]!.strike.dir);
-  const places = told.map(([, { place }], index) => ({ place, meant: meant[index]! }));
+  const meant = told.map(([at]) => expected.strikes[at]!.strike);
+  const places = told.map(([, { place }], index) => ({ place, meant: meant[index]!.dir }));
   const ways = knownWays(directionsOf(places), meant);
   const strikeAt = (at: number) => expected.strikes[at]!.strike;
   sevenths(listened, strikeAt);
