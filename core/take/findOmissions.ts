@@ -15,7 +15,8 @@ import {
   MOST_MISSING,
   offsOf,
 } from './findings';
-import type { Judged } from './groups';
+import type { PluckingFinger } from '../schema';
+import { fingerOfStrike, type Judged } from './groups';
 import { type KindOfStroke, kindOfStroke } from './kinds';
 
 /** Of what is missing, a place or a kind explains it where it holds at least this share. */
@@ -29,6 +30,14 @@ const BEYOND_CHANCE = 3.5;
 /** More strokes than one in twenty beside those that were meant are too many. */
 export const MOST_ADDED = 1 / 20;
 
+const FINGERS: Record<PluckingFinger, string> = {
+  p: 'thumb',
+  i: 'index',
+  m: 'middle',
+  a: 'ring',
+  c: 'little finger',
+};
+
 const KINDS: Record<KindOfStroke, string> = {
   downs: 'downs',
   ups: 'ups',
@@ -41,8 +50,8 @@ const KINDS: Record<KindOfStroke, string> = {
 
 /** A set of strokes that may be what is left out, and how well it fits what is missing. */
 interface Guess {
-  /** Of the strokes with a name: a place, a kind, or those after a miss. */
-  of: 'place' | 'kind' | 'after-miss';
+  /** Of the strokes with a name: a place, a kind, what one finger picks, or those after a miss. */
+  of: 'place' | 'kind' | 'finger' | 'after-miss';
   name: string;
   all: Judged[];
   out: Judged[];
@@ -90,8 +99,15 @@ export function leftOut(evidence: Evidence, explained: Set<Judged>): Found | nul
   const kinds = [...gathered(strokes, ({ strike }) => kindOfStroke(strike))].map(([name, all]) =>
     guessOf('kind', name, all, missing.length, strokes.length),
   );
+  const picked = strokes.filter(({ strike }) => fingerOfStrike(evidence.arranged, strike));
+  const byFinger = gathered(picked, ({ strike }) => fingerOfStrike(evidence.arranged, strike)!);
+  const fingers = [...byFinger].map(([name, all]) =>
+    guessOf('finger', name, all, missing.length, strokes.length),
+  );
   const after = strokes.filter((one) => afterMiss(one) && !landed(one));
+  // Of what fits as well, the finger says more than the places that it has.
   const guesses = [
+    ...fingers,
     ...places,
     ...kinds,
     guessOf('after-miss', '', after, missing.length, strokes.length),
@@ -100,7 +116,10 @@ export function leftOut(evidence: Evidence, explained: Set<Judged>): Found | nul
     .sort((one, other) => other.fit - one.fit);
   const [fits] = guesses;
   const kind = guesses.find(({ of, precision }) => of === 'kind' && precision >= NEARLY_ALL);
-  const best = kind && fits!.of !== 'kind' && fits!.precision < BUT_MOST ? kind : fits;
+  const best =
+    kind && fits!.of !== 'kind' && fits!.of !== 'finger' && fits!.precision < BUT_MOST
+      ? kind
+      : fits;
   // A place of ups is both, where it has all the ups there are, or where most of what is missing elsewhere are ups too.
   const ups =
     best !== undefined &&
@@ -121,6 +140,14 @@ function omission({ of, name, all, out }: Guess, onlyUps: boolean): Found {
       ...shared,
       trouble: 'after-miss',
       sentence: `${out.length} of the ${plural(all.length, 'stroke')} after a miss are left out: the arm stops where it should only pass.`,
+    };
+  }
+  if (of === 'finger') {
+    const which = `${FINGERS[name as PluckingFinger]} notes`;
+    return {
+      ...shared,
+      trouble: 'missing',
+      sentence: `${count === 'all' ? 'All' : `${count} of`} ${all.length} ${which} are left out.`,
     };
   }
   if (of === 'place') {

@@ -1,8 +1,8 @@
 import { interquartileRange, median } from 'simple-statistics';
 import type { Milliseconds, Seconds } from '../plain';
 import type { Arrangement, Strike } from '../arrange';
-import type { TakeJudgement } from '../schema';
-import { divisions } from '../stroke';
+import type { Pattern, PluckingFinger, TakeJudgement } from '../schema';
+import { divisions, slots } from '../stroke';
 import { placeName } from '../time';
 import { isLanding } from './kinds';
 import type { StrokeSound } from './listen';
@@ -77,13 +77,31 @@ export function groupOf(strokes: Judged[], tolerance: Milliseconds) {
   };
 }
 
-/** The place of a stroke in its bar, as players say it: 'the & of 4'. */
-export function placeOf(
+/** The pattern that carries a stroke. */
+function patternUnder(
   { song, rhythms }: Pick<Arrangement, 'song' | 'rhythms'>,
+  { bar, tick: at }: Strike,
+): Pattern {
+  return rhythms[bar]?.findLast(({ tick }) => tick <= at)?.pattern ?? song.pattern;
+}
+
+/**
+ * The finger that picks a single string with a stroke; null where none is named, or several strings are picked.
+ * @example fingerOfStrike(arrangement(song), strike) // 'i'
+ */
+export function fingerOfStrike(
+  arranged: Pick<Arrangement, 'song' | 'rhythms'>,
   strike: Strike,
-): string {
-  const part = rhythms[strike.bar]?.findLast(({ tick }) => tick <= strike.tick);
-  const pattern = part?.pattern ?? song.pattern;
+): PluckingFinger | null {
+  if (strike.kind !== 'pick' || strike.tune) return null;
+  const stroke = slots(patternUnder(arranged, strike))[strike.slot]?.stroke;
+  if (stroke?.kind !== 'pick' || stroke.strings.length !== 1) return null;
+  return stroke.strings[0]!.finger ?? null;
+}
+
+/** The place of a stroke in its bar, as players say it: 'the & of 4'. */
+export function placeOf(arranged: Pick<Arrangement, 'song' | 'rhythms'>, strike: Strike): string {
+  const pattern = patternUnder(arranged, strike);
   const rows = divisions(pattern);
   const slots = rows.reduce<number>((sum, count) => sum + count, 0);
   return strike.slot < slots

@@ -221,6 +221,17 @@ describe('limits of what is left out, and of places', () => {
     expect(take(EIGHTHS, off(0.65)).trouble).toBe('slot');
   });
 
+  it('what one finger picks is named by it, though it has several places', () => {
+    const picks = 'R.p 2.i, 3.m 2.i, R.p 2.i, 3.m 2.i';
+    const left = (share: number) => (all: Judged[]) =>
+      without(all.filter((_, at) => at % 2).filter((__, at) => at % 4 < share * 4));
+    expect(take(picks, left(1)).sentence).toMatch(/^All 48 index notes are left out\./);
+    expect(take(picks, left(0.5)).sentence).toMatch(
+      /^24 of 48 index notes are left out\.|^The & of/,
+    );
+    expect(take('R.p 2, 3.m 2, R.p 2, 3.m 2', left(1)).sentence).not.toMatch(/index/);
+  });
+
   it('more than one in twenty added is too many', () => {
     const added = (count: number) =>
       take(QUARTERS, asItWas, undefined, 100, {
