@@ -35,7 +35,8 @@ export function barsOf(
   for (const bar of bars) {
     const { shift = 0 } = bar;
     const key = `${bar.section}/${shift}/${bar.line}/${bar.bar}`;
-    if (!first.has(key)) first.set(key, bar);
+    // As it comes round, and not as an intro has it.
+    if (!first.has(key) || (first.get(key)!.alone && !bar.alone)) first.set(key, bar);
     keys[bar.section]!.add(shift);
   }
   const written = song.sections.flatMap((section, index) =>
@@ -235,8 +236,13 @@ function fingersOf(
   if (phase !== 0) return found;
   const struck = new Set(strikes.map(({ tick }) => tick));
   for (const { tick, stroke } of slots(pattern)) {
-    if (stroke.kind !== 'pick' || !struck.has(bar.tick + tick)) continue;
-    const letters = stroke.strings.flatMap(({ finger }) => finger ?? []).join('');
+    if (!struck.has(bar.tick + tick)) continue;
+    const letters =
+      stroke.kind === 'pick'
+        ? stroke.strings.flatMap(({ finger }) => finger ?? []).join('')
+        : stroke.kind === 'bass'
+          ? (stroke.finger ?? '')
+          : '';
     if (letters !== '') found.set(bar.tick + tick, letters);
   }
   return found;

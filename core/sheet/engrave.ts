@@ -125,7 +125,8 @@ export const engrave: Engraver = (row) => {
   const touches = touchWords(drawn, under);
   const height = under + (touches.length > 0 ? size * 1.1 : 0);
   const named = kind === 'tab' ? headNames(drawn) : [];
-  return { items: [...context.items, ...named, ...fingers, ...touches], height };
+  const items = [...context.items, ...named, ...strumArrows(drawn), ...fingers, ...touches];
+  return { items, height };
 };
 
 /** Grey of the names of strings. */
@@ -146,6 +147,25 @@ function headNames({ row: { names = [], size }, stave, points }: Drawn): Item[] 
     const y = stave.getYForLine(names.length - 1 - string) * points + size * 0.22;
     return text(-NAME_GAP, y, name, nameSize(size), { anchor: 'end', grey: NAMES });
   });
+}
+
+/** Which way a hand without a pick goes over the strings. */
+function strumArrows({ row: { bars, each, size, kind }, last, points }: Drawn): Item[] {
+  if (kind !== 'tab') return [];
+  const y = (last + LINE * 2.4) * points;
+  return bars.flatMap(({ bar, strikes, fingers, xOf }, index) =>
+    strikes.flatMap((strike) =>
+      byHand(strike) && signed(strike) && !fingers.has(strike.tick)
+        ? text(
+            index * each + xOf(strike.tick - bar.tick),
+            y,
+            strike.dir === 'down' ? '↓' : '↑',
+            size * 0.85,
+            { anchor: 'middle' },
+          )
+        : [],
+    ),
+  );
 }
 
 /** The letters of the picking fingers, under the strokes that they pick. */
@@ -177,6 +197,8 @@ function touchWords({ row: { bars, each, size } }: Drawn, under: number): Item[]
   });
 }
 
+/** Strums with the flesh of a hand that has no pick. */
+const byHand = ({ flesh, kind }: Strike) => flesh && kind !== 'pick' && kind !== 'bass';
 const signed = ({ kind }: Strike) => kind !== 'tap' && kind !== 'legato';
 
 /** Frets on their strings, with arcs where the fretting hand goes on by itself, and the signs of the strokes. */
@@ -201,7 +223,7 @@ function tabBar(
     place(note, stave, x, 1 / 2);
     note.setContext(context).draw();
     // Where a finger is named it says how: the signs are those of a pick.
-    if (signed(strike) && !fingers.has(strike.tick)) {
+    if (signed(strike) && !fingers.has(strike.tick) && !byHand(strike)) {
       Glyph.renderGlyph(context, x - 4, last + LINE * 2.6, BOW_SIZE, BOWS[strike.dir]);
     }
     kept.forEach((sounding, index) => {

@@ -2,6 +2,7 @@
 import { useDevicesList } from '@vueuse/core';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
+import { isReentrant } from '#core';
 import { knowsMidi } from '../../audio/midiIn';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';
@@ -65,6 +66,13 @@ const microphones = computed(() => [
     .filter(({ deviceId, label }) => deviceId !== '' && label !== '')
     .map(({ deviceId, label }) => ({ label, value: deviceId })),
 ]);
+/** Where the lowest string is in the middle, a strum sounds alike both ways. */
+const waysUnheard = computed(
+  () =>
+    (way.value === 'microphone' || way.value === 'file') &&
+    player.sung !== null &&
+    isReentrant(player.sung.instrument),
+);
 const bars = computed(() =>
   takes.part.from === takes.part.to
     ? `bar ${takes.part.from}`
@@ -80,6 +88,9 @@ const bars = computed(() =>
       bars.
     </p>
 
+    <p v-if="waysUnheard" class="quiet">
+      On these strings down and up sound alike: by ear nothing is said of them.
+    </p>
     <template v-if="way === 'microphone'">
       <div v-if="microphones.length > 2" class="row">
         <span id="microphone">Microphone</span>
