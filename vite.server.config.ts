@@ -18,6 +18,7 @@ export default defineConfig({
         bench: fileURLToPath(new URL('bench/core.ts', import.meta.url)),
         benchHand: fileURLToPath(new URL('bench/hand.ts', import.meta.url)),
         benchTake: fileURLToPath(new URL('bench/take.ts', import.meta.url)),
+        benchUkulele: fileURLToPath(new URL('bench/ukuleleTakes.ts', import.meta.url)),
         benchLog: fileURLToPath(new URL('bench/log.ts', import.meta.url)),
         benchAlong: fileURLToPath(new URL('bench/along.ts', import.meta.url)),
         benchFiles: fileURLToPath(new URL('bench/files.ts', import.meta.url)),

@@ -34,6 +34,10 @@ interface Surroundings {
   noise: number;
   seed: number;
   font: string;
+  /** General MIDI, from 0; nylon and steel by turns where it is left out. */
+  program?: number;
+  /** Pitches of the open strings, which a damped stroke knocks on; a guitar's where they are left out. */
+  open?: number[];
 }
 
 type ChannelEvent =
@@ -57,7 +61,7 @@ function generator(seed: number): () => number {
  */
 export function sampledStrings(
   strokes: PlayedStroke[],
-  { sampleRate, lead, noise, seed, font }: Surroundings,
+  { sampleRate, lead, noise, seed, font, program: asked, open = OPEN }: Surroundings,
 ): Float32Array {
   const random = generator(seed);
   const events: { tick: number; rank: number; event: ChannelEvent }[] = [];
@@ -67,7 +71,7 @@ export function sampledStrings(
   for (const stroke of [...strokes].reverse()) {
     const damped = stroke.notes.length === 0;
     const notes = damped
-      ? OPEN.map((midi, string) => ({ string, midi, delay: string * 0.004, velocity: 0.5 }))
+      ? open.map((midi, string) => ({ string, midi, delay: string * 0.004, velocity: 0.5 }))
       : stroke.notes;
     for (const { string, midi, delay, velocity } of notes) {
       const from = stroke.seconds + delay;
@@ -75,7 +79,8 @@ export function sampledStrings(
       const until = damped ? from + DAMPED : Math.min(next.seconds, from + 4);
       // A hand is never quite the same twice.
       const force = Math.max(12, Math.min(127, 127 * velocity * (1 + 0.1 * random())));
-      const channel = string >= 9 ? string + 1 : string;
+      // Damped strings knock beside what is being damped: they have channels of their own, above the drums.
+      const channel = damped ? Math.min(15, 10 + string) : string;
       const noteNumber = midi;
       const control = (tick: number, rank: number, controllerType: number, value: number) =>
         events.push({ tick, rank, event: { type: 'controller', channel, controllerType, value } });
@@ -105,10 +110,10 @@ export function sampledStrings(
     for (const string of stroke.damps) ends.set(string, { seconds: stroke.seconds, damped: true });
   }
   events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
-  const program = PROGRAMS[seed % PROGRAMS.length]!;
+  const program = asked ?? PROGRAMS[seed % PROGRAMS.length]!;
   let now = 0;
   const track = [
-    ...Array.from({ length: 9 }, (_, channel) => ({
+    ...Array.from({ length: 16 }, (_, channel) => ({
       deltaTime: 0,
       type: 'programChange' as const,
       channel,
