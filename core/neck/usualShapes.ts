@@ -57,6 +57,15 @@ const FORMS: { intervals: string; onSixth: string; onFifth: string }[] = [
 ];
 /** Up to this fret a movable shape is what comes to hand first; further up a smaller one nearer the nut is. */
 const HIGHEST_FORM = 5;
+/**
+ * A baritone's own, where the guitar's form lies on strings that it has not got: the ones that guitarists hold on their four
+ * high strings.
+ */
+const BARITONE = `
+Eb 1343 Ebm 1342 Eb7 1323 Ebmaj7 1333 Ebm7 1322 Cm7 1313 Bb7 3334 Bbmaj7 3335 Bbm7 3324 Abmaj7 1113 F#maj7 4321 Bmaj7 1302
+Bm7 0202
+`;
+
 const SIXTH = 4;
 const FIFTH = 9;
 
@@ -151,11 +160,13 @@ function allButRoot(pitches: number[], chord: ChordReading): boolean {
 function shapesOf(instrument: Instrument, chord: ChordReading): Shape[] {
   const { guitar, mandolin } = INSTRUMENTS;
   if (isTopOfGuitar(instrument)) {
-    return guitarShapes(chord).flatMap(({ frets: whole, fingers }) => {
+    const own = tableOf(INSTRUMENTS.baritone, BARITONE).get(soundKey(chord, chord.bass));
+    const fromGuitar = guitarShapes(chord).flatMap(({ frets: whole, fingers }) => {
       const frets = whole.slice(2);
       if (frets.includes(null)) return [];
       return { frets, fingers: assignFingers(frets, true) ?? fingers.slice(2) };
     });
+    return own ? [own, ...fromGuitar] : fromGuitar;
   }
   if (sameNames(instrument.strings, guitar.strings)) return guitarShapes(chord);
   if (isUkulele(instrument)) {
