@@ -42,6 +42,10 @@ describe('bars as they are written', () => {
     expect(all('G | D x2')[0]!.note).toBe('2 times');
     expect(all('G | D x2', true)[0]!.note).toBe('×2');
     expect(all('G | D x2')[1]!.note).toBe('');
+    // A flag that stands late reaches under it.
+    expect(all('G . D . | D x2')[0]).toMatchObject({ note: '×2', isTight: true });
+    expect(all('last) G . . D | C')[0]).toMatchObject({ note: 'last', isTight: true });
+    expect(all('last) G | C')[0]).toMatchObject({ note: 'last time', isTight: false });
   });
 
   it('are as many as are written, each where it is played first', () => {

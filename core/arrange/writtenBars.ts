@@ -49,6 +49,8 @@ export interface WrittenBar {
   words: SungPiece[];
   /** What its line is, on the first bar of it: an ending, so many times. */
   note: string;
+  /** A flag stands late in it: its note is short, and its number has no room beside that. */
+  isTight: boolean;
 }
 
 /** The flag of a chord at a tick of a drawing. @example flagAt(0, 'Am').known // true */
@@ -84,6 +86,9 @@ function flagsOf(bar: PlayedBar, changes: Landing[]): ChordFlag[] {
     first?.at === 0 && first.push === 0 && !changes.some(({ tick }) => tick === bar.tick);
   return flagsWithin(repeated ? [written[0]!, ...changes] : changes, bar);
 }
+
+/** Share of a bar from which a flag reaches what stands at its end. */
+const LATE_FLAG = 0.4;
 
 /** Above so many beats only the first number is said. */
 const ALL_COUNTS = 6;
@@ -152,8 +157,11 @@ export function writtenBars(
   const landingIn = ({ tick, ticks }: PlayedBar) =>
     changes.slice(firstFrom(changes, tick), firstFrom(changes, tick + ticks));
 
-  function written(played: PlayedBar, note: string): WrittenBar {
+  function written(played: PlayedBar, line: Line | null): WrittenBar {
     const flags = flagsOf(played, played.index < 0 ? [] : landingIn(played));
+    // Beside a flag that stands late in its bar there is room for few words.
+    const isTight = flags.some(({ tick }) => tick > LATE_FLAG * played.ticks);
+    const note = line ? noteOf(line, narrow || isTight) : '';
     const chords = flags.map(({ symbol }) => symbol).join(', ') || 'chord held';
     const broken = played.content.unread === undefined ? '' : ', cannot be read yet';
     const plain = parts[played.index] ?? { pattern: song.pattern, phase: 0 };
@@ -176,6 +184,7 @@ export function writtenBars(
       differs,
       counted: countedAs(played, numbers[played.index] ?? 1),
       note,
+      isTight,
       words: (sung[played.index] ?? []).map(({ tick, text }) => ({
         tick: tick - played.tick,
         text,
@@ -190,7 +199,7 @@ export function writtenBars(
       line.bars.map((content, bar) =>
         written(
           first.get(place(section, lineIndex, bar)) ?? unplayed(section, lineIndex, bar, content),
-          bar === 0 ? noteOf(line, narrow) : '',
+          bar === 0 ? line : null,
         ),
       ),
     ),

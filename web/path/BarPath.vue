@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntersectionObserver } from '@vueuse/core';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { type Pattern, type Reach, type SungPiece, type ChordFlag } from '#core';
 import BarWords from './BarWords.vue';
 import { useBassAtBottom } from './turned';
@@ -19,6 +19,8 @@ const props = defineProps<{
   counted: string;
   /** An ending, or how often its line is played. */
   note: string;
+  /** A flag stands where the number would be beside a note. */
+  tight?: boolean;
   /** What its rhythm does otherwise, in words. */
   differs: string | null;
   /** In words, for a screen reader. */
@@ -42,6 +44,14 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ plant: [place: string, from: number, to: number] }>();
 const bassAtBottom = useBassAtBottom();
+
+/** Where the last flag stands at the very end, the note of its line stands before that flag. */
+const VERY_LATE = 0.65;
+const noteAt = computed(() => {
+  const last = props.flags.at(-1);
+  const share = last && props.ticks ? last.tick / props.ticks : 0;
+  return props.note && share > VERY_LATE ? { right: `${100 - 100 * share}%` } : undefined;
+});
 
 /** Drawn once it comes near the window: a long song opens at once. */
 const root = ref<HTMLElement>();
@@ -68,12 +78,12 @@ const { stop } = useIntersectionObserver(
     :aria-current="live || undefined"
     :data-place="place"
   >
-    <span class="number" aria-hidden="true" :title="differs ?? undefined">
+    <span class="number" :style="noteAt" aria-hidden="true" :title="differs ?? undefined">
       <b v-if="note">{{ note }}</b>
       <span v-if="counted" class="counted">{{ counted }}</span>
       <i v-if="differs && !mark" class="pi pi-bookmark-fill" />
       <b v-if="mark" class="mark" data-testid="rhythm-letter">{{ mark }}</b>
-      {{ number > 0 ? number : '–' }}
+      <template v-if="!(note && tight)">{{ number > 0 ? number : '–' }}</template>
     </span>
     <WristPath
       v-if="near"

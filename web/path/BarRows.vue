@@ -219,6 +219,7 @@ const entry = computed(() => props.selected ?? rows.value[0]?.lines[0]?.[0]?.pla
             :number="bar.played.index + 1"
             :counted="bar.counted"
             :note="bar.note"
+            :tight="bar.isTight"
             :dense="inRow > 4"
             :differs="bar.differs"
             :label="bar.label"
