@@ -13,6 +13,7 @@ import {
   songKey,
   stringLabel,
   writeShape,
+  stringThickness,
 } from '#core';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
@@ -31,6 +32,7 @@ const pressed = () => frets.value.filter((fret) => fret !== null && fret > 0) as
 const lowest = Math.min(...pressed(), Infinity);
 const first = ref(Math.max(...pressed(), 0) <= ROWS ? 1 : lowest);
 
+const thickness = computed(() => stringThickness(props.instrument));
 const strings = computed(() => {
   const all = props.instrument.strings.map((_, string) => string);
   return view.leftHanded ? all.reverse() : all;
@@ -217,7 +219,11 @@ const at = (string: number, fret: number | null) =>
           <th aria-hidden="true" />
         </tr>
         <tr v-for="fret in rows" :key="fret">
-          <td v-for="string in strings" :key="string">
+          <td
+            v-for="string in strings"
+            :key="string"
+            :style="{ '--thick': `${1 + 2 * thickness[string]!}px` }"
+          >
             <button
               type="button"
               :aria-label="at(string, fret)"
@@ -311,7 +317,8 @@ td {
   width: 2.6rem;
   height: 2.2rem;
   border-bottom: 2px solid var(--string);
-  background: linear-gradient(var(--string), var(--string)) center / 2px 100% no-repeat;
+  background: linear-gradient(var(--string), var(--string)) center / var(--thick, 2px) 100%
+    no-repeat;
 }
 
 .nut td {

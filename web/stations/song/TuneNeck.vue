@@ -15,6 +15,7 @@ import {
   type TuneNote,
   type TunePart,
 } from '#core';
+import { useStrings } from '../../path/turned';
 import { useViewStore } from '../../stores/view';
 
 /**
@@ -81,6 +82,10 @@ const beatOf = (at: number) => {
 };
 const sayNote = ({ string, fret, how: by }: TuneNote) =>
   `${by ? `${by} ` : ''}string ${string}, ${fret === 0 ? 'open' : `fret ${fret}`}`;
+
+/** As thick as it is low. */
+const drawnStrings = useStrings();
+const thickness = (string: number) => `${1 + 2 * (drawnStrings.value?.thickness[string] ?? 0.5)}px`;
 
 /** The strings as they are drawn: the one nearest the thumb first, or last where the player wants it so. */
 const rows = computed(() => {
@@ -175,7 +180,11 @@ function onKey(event: KeyboardEvent): void {
     <div class="scroll">
       <table ref="neck" role="grid" aria-label="The neck" @keydown="onKey">
         <tbody>
-          <tr v-for="(row, at) in rows" :key="row.index">
+          <tr
+            v-for="(row, at) in rows"
+            :key="row.index"
+            :style="{ '--thick': thickness(row.index) }"
+          >
             <th scope="row">{{ row.name }}</th>
             <td
               v-for="(fret, column) in columns"
@@ -291,7 +300,8 @@ td {
 
 tbody td {
   border-right: 2px solid var(--string);
-  background: linear-gradient(var(--string), var(--string)) center / 100% 2px no-repeat;
+  background: linear-gradient(var(--string), var(--string)) center / 100% var(--thick, 2px)
+    no-repeat;
 }
 
 tbody td.nut {
