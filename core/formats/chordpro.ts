@@ -3,6 +3,7 @@ import { isNoChord, parseChord } from '../neck';
 import { cleanWord } from '../song';
 import { METERS, type MeterName } from '../time';
 import type { ChartAnswer, ChartLine, ChartPiece, ChartReading } from './chart';
+import { expanded, readHead, readTitle, tabBlocks } from './chartRows';
 import { readOwnMeter, readOwnWords } from './own';
 
 /**
@@ -81,11 +82,16 @@ class ChartReader {
     left: [],
     german: false,
   };
-  private open: { name: string; lines: ChartLine[] } | null = null;
+  private open: { name: string; lines: ChartLine[]; times: number } | null = null;
 
-  private begin(name: string): void {
+  private begin(name: string, times = 1): void {
     this.end();
-    this.open = { name, lines: [] };
+    this.open = { name, lines: [], times };
+  }
+
+  /** True before anything of the song itself was read: what stands there is of the song as a whole. */
+  get isAtHead(): boolean {
+    return this.open === null && this.chart.sections.length === 0;
   }
 
   /** A section that says the same as one before it is that one again. */
@@ -113,9 +119,11 @@ class ChartReader {
       const alike = chart.sections.filter(
         ({ name }) => name.replace(/ \d+$/, '') === open.name,
       ).length;
-      chart.sections.push({ ...open, name: alike > 0 ? `${open.name} ${alike + 1}` : open.name });
+      const name = alike > 0 ? `${open.name} ${alike + 1}` : open.name;
+      chart.sections.push({ name, lines: open.lines });
     }
-    chart.order.push((same ?? chart.sections.at(-1)!).name);
+    const { name } = same ?? chart.sections.at(-1)!;
+    for (let time = 0; time < open.times; time += 1) chart.order.push(name);
   }
 
   /** Words under the line of chords that was read last, by their columns. */
@@ -130,7 +138,7 @@ class ChartReader {
 
   add(line: ChartLine): void {
     if ('chords' in line ? line.chords.length === 0 : line.bars === '') return;
-    this.open ??= { name: 'Song', lines: [] };
+    this.open ??= { name: 'Song', lines: [], times: 1 };
     this.open.lines.push(line);
   }
 
@@ -150,8 +158,16 @@ class ChartReader {
     this.chart.left.push({ line, text: text.slice(0, 60) });
   }
 
-  header(name: string): void {
-    this.begin(name.slice(0, 40));
+  header(name: string, times = 1): void {
+    this.begin(name.slice(0, 40), times);
+  }
+
+  /** What a row says of the song before it begins. */
+  titled(row: string): void {
+    const { title, capo, tempo } = readTitle(row);
+    this.chart.title ??= title;
+    this.chart.capo ??= capo;
+    this.chart.tempo ??= tempo;
   }
 
   directive(body: string): void {
@@ -209,10 +225,25 @@ function label(text: string): string {
 
 const versesIn = (lines: ChartLine[]) => lines.map(({ verses }) => verses?.[0] ?? []);
 
+/** Letters within which a chord that stands over the middle of a word was meant for the beginning of it, or of the next. */
+const NEAR_EDGE = 2;
+
+/** The column, or the edge of the word that it is near to: chords are seldom put to the letter. */
+function wordEdge(row: string, column: number): number {
+  const inWord = (at: number) => /[\p{L}\p{N}’']/u.test(row[at] ?? ' ');
+  if (!inWord(column) || !inWord(column - 1)) return column;
+  let [from, to] = [column, column];
+  while (inWord(from - 1)) from -= 1;
+  while (inWord(to)) to += 1;
+  if (column - from <= NEAR_EDGE) return from;
+  return to - column <= NEAR_EDGE - 1 ? to : column;
+}
+
 /** A row of words cut at columns; what is cut within a word gets a hyphen. The first piece lies before the first. */
 function cutAt(row: string, columns: number[]): string[] {
-  const ends = [...columns, row.length];
-  return [0, ...columns].map((from, index) => {
+  const places = columns.map((column) => wordEdge(row, column));
+  const ends = [...places, row.length];
+  return [0, ...places].map((from, index) => {
     const to = Math.max(from, Math.min(row.length, ends[index]!));
     const piece = cleanWord(row.slice(from, to));
     const within = /\S/.test(row[to - 1] ?? ' ') && /\S/.test(row[to] ?? ' ');
@@ -276,7 +307,13 @@ export function readChart(text: string): ChartAnswer {
     return { problem: { line, column: 1, message } };
   }
   const reader = new ChartReader();
-  const rows = text.replace(/^\uFEFF/, '').split(/\r?\n/);
+  const rows = text
+    .replace(/^\uFEFF/, '')
+    .split(/\r?\n/)
+    .map(expanded);
+  const blocks = new Map(tabBlocks(rows).map((block) => [block.row, block.strings]));
+  /** Rows up to here are of a block of tablature. */
+  let inTab = 0;
   /** Columns of the chords of the row before, where words may stand under them. */
   let columns: number[] | null = null;
   for (const [index, row] of rows.entries()) {
@@ -287,17 +324,21 @@ export function readChart(text: string): ChartAnswer {
     });
     const trimmed = row.trim();
     if (trimmed === '' || trimmed.startsWith('#')) continue;
+    const strings = blocks.get(index);
+    if (strings !== undefined) {
+      reader.leave(index + 1, `tablature on ${strings} strings`);
+      inTab = index + strings;
+    }
+    if (index < inTab) continue;
     const directive = DIRECTIVE.exec(row);
     if (directive) {
       reader.directive(directive[1]!);
       continue;
     }
     if (trimmed.startsWith('{')) return fail(row.indexOf('{') + 1, 'This brace is not closed.');
-    const header = /^\[?([A-Za-z][\w ]{0,38})\]?:?$/.exec(trimmed);
-    const named =
-      header && (trimmed.endsWith(':') || /^\[.*\]$/.test(trimmed)) && !isChord(header[1]!);
-    if (named) {
-      reader.header(header[1]!.trim());
+    const head = readHead(trimmed);
+    if (head && !isChord(head.name)) {
+      reader.header(head.name, head.times);
       continue;
     }
     const lead = /^\[?([A-Za-z][\w ]{0,38})\]?:\s+(\S.*)$/.exec(trimmed);
@@ -317,6 +358,11 @@ export function readChart(text: string): ChartAnswer {
     }
     const found = bracketed(row);
     if (typeof found === 'number') return fail(found, 'This bracket is not closed.');
+    if (found.chords.length === 0) {
+      if (reader.isAtHead) reader.titled(trimmed);
+      else reader.leave(index + 1, trimmed);
+      continue;
+    }
     const chords = found.chords.filter(isChord);
     for (const other of found.chords) if (!isChord(other)) reader.leave(index + 1, other);
     reader.chart.german ||= chords.some((chord) => GERMAN.test(chord));

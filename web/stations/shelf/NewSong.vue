@@ -49,7 +49,13 @@ const rules: { label: string; value: ChartRule }[] = [
   { label: 'half a bar', value: 'half' },
   { label: 'two bars', value: 'two' },
 ];
-/** Words of a chart that were left out and are listed. */
+const hasWords = computed(
+  () =>
+    incoming.chart?.sections.some(({ lines }) =>
+      lines.some(({ verses = [] }) => verses.some((verse) => verse.length > 0)),
+    ) ?? false,
+);
+/** Things of a chart that were left out and are listed. */
 const MOST_LEFT = 20;
 
 // A chart that was opened fills the form; how long its chords last is chosen while it is looked at.
@@ -161,7 +167,9 @@ async function make(): Promise<void> {
         <span id="lasts">From the file: each chord lasts</span>
         <ChooseBeside v-model="incoming.rule" :options="rules" aria-labelledby="lasts" />
         <span class="quiet"
-          >Bars of the file stay as they are; words are not kept. Change what is not right.</span
+          >Bars of the file stay as they are{{
+            hasWords ? '; its words come with their chords' : ''
+          }}. Change what is not right.</span
         >
       </p>
       <label v-if="incoming.chart?.german" class="from-file">
@@ -170,8 +178,8 @@ async function make(): Promise<void> {
       </label>
       <details v-if="incoming.chart && incoming.chart.left.length > 0" class="left">
         <summary>
-          {{ plural(incoming.chart.left.length, 'word') }} among the chords
-          {{ incoming.chart.left.length === 1 ? 'is' : 'are' }} no chord and left out
+          {{ plural(incoming.chart.left.length, 'thing') }} of the file
+          {{ incoming.chart.left.length === 1 ? 'is' : 'are' }} left out
         </summary>
         <ul>
           <li v-for="(one, index) in incoming.chart.left.slice(0, MOST_LEFT)" :key="index">

@@ -1,0 +1,90 @@
+/** What the rows of a plain chart are, before anybody asks what they say. */
+
+/** Columns from one tabulator to the next, as editors have them. */
+const TAB_WIDTH = 8;
+
+/**
+ * A row with spaces for its tabulators, so that what stands over each other has the same columns.
+ * @example expanded('A\tB') // 'A       B'
+ */
+export function expanded(row: string): string {
+  let out = '';
+  for (const letter of row) {
+    out += letter === '\t' ? ' '.repeat(TAB_WIDTH - (out.length % TAB_WIDTH)) : letter;
+  }
+  return out;
+}
+
+/** A string of tablature: its name, if it has one, and dashes with frets and signs among them. */
+const TAB_ROW = /^\s*(?:[A-Ga-g][#b]?\s*)?[|:]?[-–\d\shpbrtxX/\\~()<>|*=.^]+$/;
+const isTabRow = (row: string): boolean => TAB_ROW.test(row) && /[-–]{2}/.test(row);
+/** So many strings at least, and at most. */
+const [FEWEST_STRINGS, MOST_STRINGS] = [3, 8];
+
+/**
+ * Blocks of tablature: rows in a row that are strings.
+ * @returns the first row of each, from 0, and how many strings it has
+ * @example tabBlocks(['e|--0--|', 'B|--1--|', 'G|--0--|']) // [{ row: 0, strings: 3 }]
+ */
+export function tabBlocks(rows: string[]): { row: number; strings: number }[] {
+  const blocks: { row: number; strings: number }[] = [];
+  let from = 0;
+  for (let row = 0; row <= rows.length; row += 1) {
+    if (row < rows.length && isTabRow(rows[row]!)) continue;
+    const strings = row - from;
+    if (strings >= FEWEST_STRINGS && strings <= MOST_STRINGS) blocks.push({ row: from, strings });
+    from = row + 1;
+  }
+  return blocks;
+}
+
+/** What parts of a song are called by nearly everyone: such a row alone is a head. */
+const PARTS =
+  'intro|verse|pre-?\\s?chorus|chorus|refrain|bridge|middle 8|interlude|instrumental|solo|break|tag|outro|ending|coda|turnaround';
+const HEAD = new RegExp(`^(?:${PARTS})(?: ?\\d{1,2})?$`, 'i');
+const TIMES = /\s*[([]?\s*(?:x\s?(\d{1,2})|(\d{1,2})\s?x)\s*[)\]]?\s*$/i;
+const MOST_TIMES = 32;
+
+/**
+ * A head and how often its section is played: `[Chorus] (2x)`, `Verse 1:`, or a bare `Bridge`.
+ * @returns null where the row is no head
+ * @example readHead('[Chorus] (2x)') // { name: 'Chorus', times: 2 }
+ */
+export function readHead(row: string): { name: string; times: number } | null {
+  const body = row.trim().replace(/:$/, '');
+  const found = TIMES.exec(body);
+  const count = Number(found?.[1] ?? found?.[2] ?? 1);
+  const isCount = found !== null && count >= 1 && count <= MOST_TIMES;
+  const rest = (isCount ? body.slice(0, found.index) : body).trim().replace(/:$/, '');
+  const [, bracketed, plain] =
+    /^\[([A-Za-z][\w -]{0,38})\]$|^([A-Za-z][\w -]{0,38})$/.exec(rest) ?? [];
+  const name = (bracketed ?? plain)?.trim();
+  if (name === undefined) return null;
+  const isNamed = bracketed !== undefined || HEAD.test(name);
+  const isHead = isNamed || row.trim().endsWith(':') || /:\s*\S*$/.test(body);
+  return isHead ? { name, times: isCount ? count : 1 } : null;
+}
+
+/**
+ * What a row before the first chord says of the song: its capo, tempo, or its title with a capo in brackets.
+ * @example readTitle('Lantern Evening (capo 2)') // { title: 'Lantern Evening', capo: 2, tempo: null }
+ */
+export function readTitle(row: string): {
+  title: string | null;
+  capo: number | null;
+  tempo: number | null;
+} {
+  const capo =
+    /[([]?\bcapo\b\s*:?\s*(?:on\s+|at\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?[)\]]?/i.exec(
+      row,
+    );
+  const tempo = /\b(?:tempo|bpm)\b\s*:?\s*(\d{2,3})\b/i.exec(row);
+  let title = row;
+  for (const said of [capo, tempo]) if (said) title = title.replace(said[0], '');
+  title = title.replace(/[\s,;–-]+$/, '').trim();
+  return {
+    title: title === '' ? null : title.slice(0, 120),
+    capo: capo && Number(capo[1]) <= 12 ? Number(capo[1]) : null,
+    tempo: tempo && Number(tempo[1]) >= 20 && Number(tempo[1]) <= 300 ? Number(tempo[1]) : null,
+  };
+}
