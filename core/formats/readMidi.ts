@@ -29,13 +29,13 @@ const QUALITIES: [string, number[]][] = [
 ];
 /** A tone that has less of the sound than this is not there. */
 const THERE = 0.03;
-/** A stretch is one chord if so much of its sound belongs to it. */
-const ONE_CHORD = 0.9;
+/** A stretch is no chord if less of its sound belongs to it. */
+const LEAST_SHARE = 0.65;
 /** The least of a single beat that names a chord. */
 const AT_LEAST = 0.75;
 
-/** The chord that fits a stretch best, and how much of its sound belongs to it; null with fewer than three tones. */
-function best(notes: Note[], from: number, to: number): { symbol: string; share: number } | null {
+/** How long each tone sounds in a stretch, all of them together, and the lowest pitch. */
+function weightsOf(notes: Note[], from: number, to: number) {
   const weights = new Array<number>(12).fill(0);
   let total = 0;
   let lowest = Infinity;
@@ -46,9 +46,25 @@ function best(notes: Note[], from: number, to: number): { symbol: string; share:
     total += long;
     lowest = Math.min(lowest, note.midi);
   }
+  return { weights, total, lowest };
+}
+
+/** The tones that sound in a stretch. */
+function tonesOf(notes: Note[], from: number, to: number): Set<number> {
+  const { weights, total } = weightsOf(notes, from, to);
+  return new Set(weights.flatMap((weight, tone) => (weight > THERE * total ? [tone] : [])));
+}
+
+/** The chord that fits a stretch best, and how much of its sound belongs to it; null with fewer than three tones. */
+function best(
+  notes: Note[],
+  from: number,
+  to: number,
+): { symbol: string; share: number; root: number } | null {
+  const { weights, total, lowest } = weightsOf(notes, from, to);
   const there = (tone: number) => weights[tone]! > THERE * total;
   if (weights.filter((_, tone) => there(tone)).length < 3) return null;
-  let found = { symbol: '', share: 0, fit: -Infinity };
+  let found = { symbol: '', share: 0, root: 0, fit: -Infinity };
   for (let root = 0; root < 12; root += 1) {
     for (const [quality, tones] of QUALITIES) {
       const own = tones.map((tone) => (root + tone) % 12);
@@ -57,29 +73,58 @@ function best(notes: Note[], from: number, to: number): { symbol: string; share:
       const plain =
         0.05 * (tones.length - 3) + (quality === 'sus4' || quality === 'aug' ? 0.05 : 0);
       const fit = share - 0.25 * missing - plain + (lowest % 12 === root ? 0.08 : 0);
-      if (fit > found.fit) found = { symbol: noteName(root, false) + quality, share, fit };
+      if (fit > found.fit) found = { symbol: noteName(root, false) + quality, share, root, fit };
     }
   }
   return found;
 }
 
-/** The chords of some beats of a bar: one if it fits them all, else those of either half. */
-function named(
-  notes: Note[],
-  bar: number,
-  beat: number,
-  first: number,
-  last: number,
-): PlacedChord[] {
-  const found = best(notes, bar + first * beat, bar + last * beat);
-  if (!found) return [];
-  const single = last - first === 1;
-  if (found.share >= (single ? AT_LEAST : ONE_CHORD)) {
-    return [{ at: first * beat, symbol: found.symbol }];
+/** A second chord in a bar has to explain so many beats more than one does. */
+const ANOTHER_CHORD = 0.3;
+/** A chord of three tones is plainer than one of four by so much of a beat for each beat. */
+const FOURTH_TONE = 0.06;
+/** A beat that holds a chord of its own, without the root of this one, is against it by so much. */
+const NO_ROOT = 0.3;
+/** Tones of a beat that is a chord by itself. */
+const OWN_CHORD = 3;
+
+/**
+ * The chords of a bar: of all ways to part its beats the one whose chords explain most of what sounds, where each chord
+ * beyond the first has to be worth it. C and then G are no Cmaj7, and one that is arpeggiated is one.
+ */
+function named(notes: Note[], bar: number, beat: number, beats: number): PlacedChord[] {
+  /** What is explained of the beats before each place, and the last chord of the way there. */
+  const ways: { worth: number; chord: PlacedChord | null; from: number }[] = [
+    { worth: 0, chord: null, from: 0 },
+  ];
+  const tones = Array.from({ length: beats }, (_, at) =>
+    tonesOf(notes, bar + at * beat, bar + (at + 1) * beat),
+  );
+  for (let to = 1; to <= beats; to += 1) {
+    let way = { worth: -Infinity, chord: null as PlacedChord | null, from: 0 };
+    for (let from = 0; from < to; from += 1) {
+      const found = best(notes, bar + from * beat, bar + to * beat);
+      const isOne = found !== null && found.share >= (to - from === 1 ? AT_LEAST : LEAST_SHARE);
+      const length = to - from;
+      const plain = /7/.test(found?.symbol ?? '') ? FOURTH_TONE : 0;
+      const against = tones
+        .slice(from, to)
+        .filter((own) => own.size >= OWN_CHORD && found && !own.has(found.root)).length;
+      const explained = isOne ? length * (found.share - plain) - NO_ROOT * against : 0;
+      const before = ways[from]!;
+      const fresh = isOne && before.chord !== null ? ANOTHER_CHORD : 0;
+      const worth = before.worth + explained - fresh;
+      if (worth <= way.worth) continue;
+      way = { worth, chord: isOne ? { at: from * beat, symbol: found.symbol } : null, from };
+    }
+    ways.push(way);
   }
-  if (single) return [];
-  const half = first + Math.ceil((last - first) / 2);
-  return [...named(notes, bar, beat, first, half), ...named(notes, bar, beat, half, last)];
+  const chords: PlacedChord[] = [];
+  for (let to = beats; to > 0; to = ways[to]!.from) {
+    const { chord } = ways[to]!;
+    if (chord) chords.unshift(chord);
+  }
+  return chords.filter(({ symbol }, at) => symbol !== chords[at - 1]?.symbol);
 }
 
 /** Ticks within which notes are one stroke. */
@@ -178,7 +223,7 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
     const begins = next;
     while (next < notes.length && notes[next]!.from < at + length) sounding.push(notes[next++]!);
     sounding = sounding.filter(({ to }) => to > at);
-    const chords = named(sounding, at, beatTicks(meter), 0, meter.beats);
+    const chords = named(sounding, at, beatTicks(meter), meter.beats);
     const inside = notes.slice(begins, next);
     bars.push({ meter, chords, section: null, strokes: strokesOf(inside, at, length) });
     at += length;
