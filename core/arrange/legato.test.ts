@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 
-import { newPattern } from '../pattern';
+import { newPattern, placeStroke } from '../pattern';
 import { said } from '../pattern/said.test-kit';
 import { say } from '../stroke';
 import { newSong } from '../song';
 import { METERS } from '../time';
 import { dryMix, USUAL_LEVELS, voices } from '../sound';
 import { toMusicXml } from '../formats/musicxml';
-import type { Song } from '../schema';
+import type { Song, Stroke } from '../schema';
 import { arrange } from '.';
 
 /** What the fretting hand sounds by itself, worked out by hand. */
@@ -223,6 +223,27 @@ describe('in words and in files', () => {
     expect(text.match(/<pull-off type="start"/g)).toHaveLength(1);
     expect(text.match(/<slide type="start"/g)).toHaveLength(1);
     expect(text.match(/<grace\/>/g)).toHaveLength(1);
+  });
+});
+
+describe('two ornaments that come to one string', () => {
+  it('are one, the first, and it is told', () => {
+    // Above the root of A lies the D string, the fourth.
+    const song = songOf('s3f0 miss, miss miss, miss miss, miss miss', 'A');
+    const pinch: Stroke = {
+      kind: 'pick',
+      dir: 'down',
+      accent: 'normal',
+      strings: [{ string: '1' }, { string: 's4' }],
+      grace: { how: 'hammer', frets: 1, string: '1' },
+      moreGraces: [{ how: 'pull', frets: 2, string: 's4' }],
+    };
+    const { strikes, silent } = arrange({ ...song, pattern: placeStroke(song.pattern, 0, pinch) });
+    expect(strikes[0]!.notes.map(({ string, legato }) => [string, legato?.how])).toEqual([
+      [2, undefined],
+      [2, 'hammer'],
+    ]);
+    expect(silent[0]!.message).toMatch(/^Two ornaments come to one string/);
   });
 });
 

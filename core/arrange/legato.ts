@@ -368,11 +368,18 @@ export function withLegato(
       };
       const early = graces[0]!.before;
       let made = strike;
+      const taken = new Set<number>();
       for (const one of graces) {
         const picked =
           one.string === undefined
             ? null
             : (pickedString({ string: one.string }, sounding, { held, options })?.string ?? -1);
+        // Two names may come to one string here, as R+1 and 2: it has one ornament.
+        if (picked !== null && taken.has(picked)) {
+          tell(strike.tick, ['two ornaments come to one string: the first of them is played']);
+          continue;
+        }
+        if (picked !== null) taken.add(picked);
         // Notes that are struck together begin together: as the first does.
         const { before: _, ...late } = one;
         const grace: Grace = early ? { ...late, before: true } : late;
