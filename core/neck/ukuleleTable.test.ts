@@ -22,9 +22,9 @@ function cell(id: InstrumentId, symbol: string): string {
   const chord = parseChord(symbol)!;
   const [shape] = shapesFor(instrument, chord);
   if (!shape) return '–';
-  const frets = shape.frets.map((fret) => fret ?? 'x').join(
-    shape.frets.some((fret) => (fret ?? 0) > 9) ? '.' : '',
-  );
+  const frets = shape.frets
+    .map((fret) => fret ?? 'x')
+    .join(shape.frets.some((fret) => (fret ?? 0) > 9) ? '.' : '');
   const own = usualShapes(instrument, chord).some(
     (usual) => String(usual.frets) === String(shape.frets),
   );
