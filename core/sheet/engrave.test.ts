@@ -56,6 +56,45 @@ describe('tablature', () => {
   });
 });
 
+describe('a hand without a pick', () => {
+  /** The ways of the arrows, in order: from where to where each stem goes. */
+  const arrows = (words: string) =>
+    paths(rowOf(song(words), 'tab')).flatMap((d) => {
+      const stem = /^M([\d.]+),([\d.]+)L\1,([\d.]+)M/.exec(d);
+      return stem ? [Number(stem[3]) > Number(stem[2]) ? 'down' : 'up'] : [];
+    });
+
+  it('has arrows, and a pick has its signs', () => {
+    expect(arrows('down.i up.i, down.p miss, roll miss, down up').slice(0, 4)).toEqual([
+      'down',
+      'up',
+      'down',
+      'down',
+    ]);
+    expect(arrows('down up, down miss, bass miss, down up')).toEqual([]);
+  });
+
+  it('has neither where letters of its fingers stand', () => {
+    const row = rowOf(song('R.p miss, 3.i miss, R.p miss, 3.i miss'), 'tab');
+    const bare = paths(row).length;
+    const lettered = {
+      ...row,
+      bars: row.bars.map((bar) => ({
+        ...bar,
+        fingers: new Map(bar.strikes.map(({ tick }) => [tick, 'p'])),
+      })),
+    };
+    expect(paths(lettered).length).toBe(bare - row.bars.length * 4);
+    expect(letters(lettered).filter(({ text }) => text === 'p')).toHaveLength(8);
+  });
+
+  it('has strings with names at the head of the row, in the margin', () => {
+    const row = { ...rowOf(song('down, down, down, down'), 'tab'), names: [...'EADGBE'] };
+    const names = letters(row).filter(({ x }) => x < 0);
+    expect(names.sort((a, b) => a.y - b.y).map(({ text }) => text)).toEqual([...'EBGDAE']);
+  });
+});
+
 describe('the palm, a tap and a slap', () => {
   const words = 'palm-down palm-down, tap+down down, tap slap, palm-down down';
   it.each(['tab', 'slashes'] as const)('are named under the strokes, in %s', (kind) => {

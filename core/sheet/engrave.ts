@@ -20,7 +20,7 @@ import type { Ticks } from '../plain';
 import type { Strike, StrikeNote } from '../arrange';
 import { beatTicks, nearestNotated, noteValues, type NoteValue } from '../time';
 import type { EngravedBar, EngravedRow, Engraver } from './engraving';
-import { type Item, NAME_GAP, nameSize, text } from './paper';
+import { type Item, NAME_GAP, nameSize, shape, text } from './paper';
 import { Recorder } from './recorder';
 
 /** Tablature and slashes by the usual package for engraving: a door of its own, since that package is large. */
@@ -149,22 +149,19 @@ function headNames({ row: { names = [], size }, stave, points }: Drawn): Item[] 
   });
 }
 
-/** Which way a hand without a pick goes over the strings. */
+/** Which way a hand without a pick goes over the strings: an arrow, drawn, since fonts for paper have none. */
 function strumArrows({ row: { bars, each, size, kind }, last, points }: Drawn): Item[] {
   if (kind !== 'tab') return [];
-  const y = (last + LINE * 2.4) * points;
+  const [top, length, head] = [(last + LINE * 1.6) * points, size * 0.75, size * 0.2];
   return bars.flatMap(({ bar, strikes, fingers, xOf }, index) =>
-    strikes.flatMap((strike) =>
-      byHand(strike) && signed(strike) && !fingers.has(strike.tick)
-        ? text(
-            index * each + xOf(strike.tick - bar.tick),
-            y,
-            strike.dir === 'down' ? '↓' : '↑',
-            size * 0.85,
-            { anchor: 'middle' },
-          )
-        : [],
-    ),
+    strikes.flatMap((strike) => {
+      if (!byHand(strike) || !signed(strike) || fingers.has(strike.tick)) return [];
+      const x = index * each + xOf(strike.tick - bar.tick);
+      const [from, tip] = strike.dir === 'down' ? [top, top + length] : [top + length, top];
+      const back = tip + (strike.dir === 'down' ? -head : head);
+      const d = `M${x},${from}L${x},${tip}M${x - head},${back}L${x},${tip}L${x + head},${back}`;
+      return [shape(d, null, 0, 0.8)];
+    }),
   );
 }
 
@@ -197,8 +194,9 @@ function touchWords({ row: { bars, each, size } }: Drawn, under: number): Item[]
   });
 }
 
-/** Strums with the flesh of a hand that has no pick. */
-const byHand = ({ flesh, kind }: Strike) => flesh && kind !== 'pick' && kind !== 'bass';
+/** Rolls, and strums with the flesh of a hand that has no pick. */
+const byHand = ({ flesh, kind }: Strike) =>
+  kind === 'roll' || (flesh && kind !== 'pick' && kind !== 'bass');
 const signed = ({ kind }: Strike) => kind !== 'tap' && kind !== 'legato';
 
 /** Frets on their strings, with arcs where the fretting hand goes on by itself, and the signs of the strokes. */
