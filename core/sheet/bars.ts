@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
 import { stringNames } from '../neck';
-import type { Line } from '../schema';
+import type { Family, Line } from '../schema';
 import {
   firstFrom,
   joinsOn,
@@ -18,6 +18,9 @@ import type { EngravedBar, Engraver, Notation } from './engraving';
 import { type Item, line, moved, shortened, text, textWidth, wrapped } from './paper';
 import { chordsOver } from './names';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
+
+/** What is played with the hand. */
+const WITHOUT_PICK = new Set<Family>(['ukulele', 'baritone']);
 
 /** The bars as they are written, so that it can be played from: sections, lines, repeats, endings. */
 export function barsOf(
@@ -82,6 +85,7 @@ export function barsOf(
       size,
       strings,
       names: stringNames(song.instrument),
+      withoutPick: WITHOUT_PICK.has(song.instrument.family),
     });
     known.set(key.join('|'), made);
     return made;

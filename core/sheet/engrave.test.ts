@@ -72,6 +72,8 @@ describe('a hand without a pick', () => {
       'down',
     ]);
     expect(arrows('down up, down miss, bass miss, down up')).toEqual([]);
+    const bare = rowOf(song('down up, down miss, down up, down up'), 'tab');
+    expect(paths({ ...bare, withoutPick: true })).not.toEqual(paths(bare));
   });
 
   it('has neither where letters of its fingers stand', () => {

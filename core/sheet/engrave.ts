@@ -150,12 +150,16 @@ function headNames({ row: { names = [], size }, stave, points }: Drawn): Item[] 
 }
 
 /** Which way a hand without a pick goes over the strings: an arrow, drawn, since fonts for paper have none. */
-function strumArrows({ row: { bars, each, size, kind }, last, points }: Drawn): Item[] {
+function strumArrows({
+  row: { bars, each, size, kind, withoutPick },
+  last,
+  points,
+}: Drawn): Item[] {
   if (kind !== 'tab') return [];
   const [top, length, head] = [(last + LINE * 1.6) * points, size * 0.75, size * 0.2];
   return bars.flatMap(({ bar, strikes, fingers, xOf }, index) =>
     strikes.flatMap((strike) => {
-      if (!byHand(strike) || !signed(strike) || fingers.has(strike.tick)) return [];
+      if (!byHand(strike, withoutPick) || !signed(strike) || fingers.has(strike.tick)) return [];
       const x = index * each + xOf(strike.tick - bar.tick);
       const [from, tip] = strike.dir === 'down' ? [top, top + length] : [top + length, top];
       const back = tip + (strike.dir === 'down' ? -head : head);
@@ -195,15 +199,15 @@ function touchWords({ row: { bars, each, size } }: Drawn, under: number): Item[]
 }
 
 /** Rolls, and strums with the flesh of a hand that has no pick. */
-const byHand = ({ flesh, kind }: Strike) =>
-  kind === 'roll' || (flesh && kind !== 'pick' && kind !== 'bass');
+const byHand = ({ flesh, kind }: Strike, withoutPick = false) =>
+  kind === 'roll' || ((flesh || withoutPick) && kind !== 'pick' && kind !== 'bass');
 const signed = ({ kind }: Strike) => kind !== 'tap' && kind !== 'legato';
 
 /** Frets on their strings, with arcs where the fretting hand goes on by itself, and the signs of the strokes. */
 function tabBar(
   { bar, strikes, fingers }: EngravedBar,
   xOf: (ticks: Ticks) => number,
-  { row: { strings }, context, stave, last }: Drawn,
+  { row: { strings, withoutPick }, context, stave, last }: Drawn,
 ): void {
   const rings = new Map<number, { note: TabNote; index: number }>();
   for (const strike of strikes) {
@@ -221,7 +225,7 @@ function tabBar(
     place(note, stave, x, 1 / 2);
     note.setContext(context).draw();
     // Where a finger is named it says how: the signs are those of a pick.
-    if (signed(strike) && !fingers.has(strike.tick) && !byHand(strike)) {
+    if (signed(strike) && !fingers.has(strike.tick) && !byHand(strike, withoutPick)) {
       Glyph.renderGlyph(context, x - 4, last + LINE * 2.6, BOW_SIZE, BOWS[strike.dir]);
     }
     kept.forEach((sounding, index) => {

@@ -27,6 +27,8 @@ export interface EngravedRow {
   strings: number;
   /** Their names, from the thumb side: they stand at the head of tablature. */
   names?: string[];
+  /** Nobody has a pick on it, as on a ukulele: strums have arrows whether or not a finger is named. */
+  withoutPick?: boolean;
 }
 
 /** Draws a row; the package that it is done with is large, so it is handed in by who has loaded it. */

@@ -97,10 +97,11 @@ describe('what a microphone may miss', () => {
 describe('ways of the hand', () => {
   type Ways = ('down' | 'up' | null)[];
   /** Eighths: downs and ups in turn, eight to the bar. */
-  const known = (ways: Ways) =>
+  const known = (ways: Ways, asked = ways.length) =>
     knownWays(
       ways,
       ways.map((_, at) => ({ dir: at % 2 ? ('up' as const) : ('down' as const), slot: at % 8 })),
+      asked,
     );
   const asMeant = (count: number): Ways =>
     Array.from({ length: count }, (_, at) => (at % 2 ? 'up' : 'down'));
@@ -131,6 +132,11 @@ describe('ways of the hand', () => {
     expect(known(atPlace(5, 2)).filter((way) => way === null)).toHaveLength(2);
     expect(known(atPlace(4, 3))).toEqual(atPlace(4, 3));
     expect(known(atPlace(3, 3)).filter((way) => way === null)).toHaveLength(3);
+  });
+
+  it('are not, where hardly any strum is told at all', () => {
+    expect(known(asMeant(15), 100)).toEqual(asMeant(15));
+    expect(known(asMeant(14), 100)).toEqual(asMeant(14).map(() => null));
   });
 
   it('are passed over where nobody heard them', () => {

@@ -85,22 +85,27 @@ const AS_MEANT = 0.5;
 const BESIDE = 2;
 /** or of those at its place of the bar so many do, of four at least. */
 const [AT_ITS_PLACE, OF_A_PLACE] = [0.6, 4];
+/** Where fewer of the full strums than this are told at all, the ear does not know these strings. */
+const LEAST_TOLD = 0.15;
 
 /**
  * Ways of the hand as they were heard, but for those that the ear does not know here: whoever takes every up for a down
  * tells nothing of ups, and a stroke that goes the other way by itself is a slip of the ear before it is one of the hand.
  * @param ways of each stroke in order; null where it was not told
- * @param meant the way of each of them that was meant, and its slot of the pattern
- * @example knownWays(['down', 'down'], [{ dir: 'down', slot: 0 }, { dir: 'up', slot: 1 }]) // ['down', null]
+ * @param meant each of them as it was meant
+ * @param asked how many full strums there are, whose way may be told
+ * @example knownWays(['down', 'down'], [{ dir: 'down', slot: 0 }, { dir: 'up', slot: 1 }], 2) // ['down', null]
  */
 export function knownWays(
   ways: (Direction | null)[],
   meant: Pick<Strike, 'dir' | 'slot'>[],
+  asked: number,
 ): (Direction | null)[] {
   const told = meant.flatMap(({ dir, slot }, at) => {
     const way = ways[at];
     return way ? [{ at, dir, slot, turned: way !== dir }] : [];
   });
+  if (told.length < LEAST_TOLD * asked) return ways.map(() => null);
   const share = (some: typeof told) =>
     some.filter(({ turned }) => turned).length / Math.max(1, some.length);
   const unknown = new Set(

@@ -166,7 +166,8 @@ export function judgeSound(
   const told = [...listened];
   const meant = told.map(([at]) => expected.strikes[at]!.strike);
   const places = told.map(([, { place }], index) => ({ place, meant: meant[index]!.dir }));
-  const ways = knownWays(directionsOf(places), meant);
+  const full = meant.filter(({ kind, notes }) => kind === 'strum' && notes.length >= 4).length;
+  const ways = knownWays(directionsOf(places), meant, full);
   const strikeAt = (at: number) => expected.strikes[at]!.strike;
   sevenths(listened, strikeAt);
   const soundOf = new Map(
