@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import { plainSymbol } from '../neck';
 import type { Song } from '../schema';
-import { landings, type PlayedBar, playedBars, sungWords } from '../song';
+import { landings, passageName, type PlayedBar, playedBars, sungWords } from '../song';
 
 /** Bars of words in one row. */
 const IN_ROW = 4;
@@ -19,7 +19,7 @@ export function chordsOverWords(song: Song): string[] {
   const end = () => {
     const [first] = passage;
     if (first && passage.some(({ index }) => sung[index]!.length > 0)) {
-      const name = song.sections[first.section]!.name.replaceAll(/["{}]/g, '');
+      const name = passageName(song, first).replaceAll(/["{}]/g, '');
       rows.push('', name ? `{start_of_verse: ${name}}` : '{start_of_verse}');
       for (let at = 0; at < passage.length; at += IN_ROW) {
         rows.push(rowOf(passage.slice(at, at + IN_ROW)));

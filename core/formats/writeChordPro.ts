@@ -1,6 +1,6 @@
 import { plainSymbol } from '../neck';
 import type { Section, Song } from '../schema';
-import { hasWords, landings, playedBars } from '../song';
+import { barMover, hasWords, landings, passageName, passagesOf, playedBars } from '../song';
 import { beatTicks, sameMeter } from '../time';
 import { OWN_DIRECTIVE } from './chordpro';
 import { ownRows } from './own';
@@ -21,6 +21,23 @@ function asWritten(section: Section): Section {
   };
 }
 
+/** The sections that are played in other keys too, once in each, as they are there. */
+function inOtherKeys(song: Song): Section[] {
+  const inKey = barMover(song);
+  const seen = new Set<string>();
+  return passagesOf(song).flatMap(({ section: index, shift }) => {
+    const key = `${index} ${shift}`;
+    if (shift === 0 || seen.has(key)) return [];
+    seen.add(key);
+    const section = song.sections[index]!;
+    const lines = section.lines.map((line) => ({
+      ...line,
+      bars: line.bars.map((bar) => inKey(bar, shift)),
+    }));
+    return [{ ...section, name: passageName(song, { section: index, shift }), lines }];
+  });
+}
+
 /**
  * The song as ChordPro: a grid for each section, a cell for each beat, and the line of text itself in a
  * directive of our own, from which it is read back as it was.
@@ -34,9 +51,10 @@ export function toChordPro(song: Song): string {
     `{time: ${beats}/${unit}}`,
     ...(song.capo > 0 ? [`{capo: ${song.capo}}`] : []),
   ];
-  const bars = playedBars({ sections: song.sections.map(asWritten), meter: song.meter });
+  const sections = [...song.sections, ...inOtherKeys(song)];
+  const bars = playedBars({ sections: sections.map(asWritten), meter: song.meter });
   const changes = landings(bars);
-  const grids = song.sections.flatMap((section, index) => {
+  const grids = sections.flatMap((section, index) => {
     const inside = bars.filter((bar) => bar.section === index);
     const rows: string[] = [];
     const first = inside[0];

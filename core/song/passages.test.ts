@@ -3,6 +3,7 @@ import { arrange, writtenBars, arrangement } from '../arrange';
 import { INSTRUMENTS } from '../neck';
 import { songSchema } from '../schema';
 import { passageName, passageWords } from './passages';
+import { toChordPro } from '../formats/writeChordPro';
 import { readProgression } from './progression';
 import { printProgression } from './progressionPrint';
 import { newSong, songChords } from './song';
@@ -139,5 +140,14 @@ describe('the order as text', () => {
     const struck = arrange(song).strikes.find(({ bar }) => bar === 4)!;
     expect(struck.chord).toBe('C');
     expect(struck.notes.map(({ fret }) => fret)).toEqual([0, 0, 0, 3]);
+  });
+});
+
+describe('a passage in another key in files for others', () => {
+  it('has a grid of its own in ChordPro, and comes back from our own line', () => {
+    const text = toChordPro(songOf('Verse, Verse +2, Verse +2'));
+    expect(text).toMatch(/\{start_of_grid: Verse \+2\}\n\| B/);
+    expect(text.match(/start_of_grid: Verse \+2/g)).toHaveLength(1);
+    expect(text).toMatch(/Order: Verse, Verse \+2, Verse \+2/);
   });
 });
