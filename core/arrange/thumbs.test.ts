@@ -1,7 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { said } from '../pattern/said.test-kit';
 import { newSong } from '../song';
-import { arrangement } from './arrange';
+import { arrange, arrangement } from './arrange';
 
 /** Picking on strings whose first is not the lowest. */
 
@@ -58,5 +59,37 @@ describe('picking on a re-entrant ukulele', () => {
     basses.forEach((at, index) => {
       if (index % 2) expect(at).toBe(1 - basses[index - 1]!);
     });
+  });
+
+  it('never crosses the fingers, whatever the chords', () => {
+    const chords = fc.constantFrom('C', 'Am', 'F', 'G7', 'Dm', 'Em', 'Bb', 'A', 'E', 'D/F#', 'Gm');
+    const pinches = fc.constantFrom(
+      'R.p+R+1.i',
+      'R.p+R+2.m',
+      'R.p+R+1.i+R+2.m',
+      'R.p+R+1.i+R+2.m+R+3.a',
+    );
+    const instruments = fc.constantFrom('ukulele' as const, 'ukulele-low' as const);
+    fc.assert(
+      fc.property(
+        fc.array(chords, { minLength: 1, maxLength: 4 }),
+        fc.array(pinches, { minLength: 4, maxLength: 4 }),
+        instruments,
+        (some, words, instrument) => {
+          const start = newSong({ title: 'Cut', instrument, progression: some.join(' | ') });
+          const song = {
+            ...start,
+            pattern: said(words.join(', ')),
+          };
+          for (const { kind, notes } of arrange(song).strikes) {
+            if (kind !== 'pick') continue;
+            // Notes are in the order in which they were said: thumb, index, middle, ring.
+            const strings = notes.map(({ string }) => string);
+            expect(new Set(strings).size).toBe(strings.length);
+            expect([...strings].sort((a, b) => a - b)).toEqual(strings);
+          }
+        },
+      ),
+    );
   });
 });
