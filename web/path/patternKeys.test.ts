@@ -54,6 +54,15 @@ describe('keys on the wrist path', () => {
     expect(new Set(keys).size).toBe(keys.length);
   });
 
+  it('join a stroke to the one before it, and part them again', () => {
+    const change = press('y');
+    if (change?.do !== 'change') throw new Error('no change');
+    const down = { kind: 'strum', dir: 'down', accent: 'normal' } as const;
+    expect(change.change(down)).toEqual({ ...down, sweep: true });
+    expect(change.change({ ...down, sweep: true })).toEqual(down);
+    expect(change.change({ kind: 'miss' })).toEqual({ kind: 'miss' });
+  });
+
   it('change how a stroke is played', () => {
     const change = press('l');
     if (change?.do !== 'change') throw new Error('no change');

@@ -11,6 +11,7 @@ import {
   toggleOpen,
   togglePalm,
   toggleRest,
+  toggleSweep,
   turnStroke,
 } from '#core';
 
@@ -73,6 +74,7 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: ['I'], does: 'finger: p i m a c' },
       { keys: ['W'], does: 'ornament: hammered on, pulled off, slid into' },
       { keys: ['V'], does: 'the pick rests on the next string' },
+      { keys: ['Y'], does: 'one sweep with the stroke before it' },
     ],
   },
   {
@@ -106,6 +108,8 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: ['DOWN', 'down!'], does: 'accented; (up) is barely heard' },
       { keys: ['down.i', 's6.p'], does: 'with this finger: p i m a c' },
       { keys: ['palm-down', 'tap+bass'], does: 'played so, or with a tap' },
+      { keys: ['sweep-down.p'], does: 'one movement with the stroke before it' },
+      { keys: ['roll:amip'], does: 'a roll, with these fingers' },
     ],
   },
 ];
@@ -136,6 +140,7 @@ const CHANGES: Record<string, { name: string; change: (stroke: Stroke) => Stroke
   i: { name: 'choose a finger', change: nextFinger },
   w: { name: 'ornament', change: nextGrace },
   v: { name: 'rest on the next string', change: toggleRest },
+  y: { name: 'play in one sweep', change: toggleSweep },
 };
 
 /** A key with Control or Command. */
