@@ -88,6 +88,23 @@ describe('a chart as it is found', () => {
     ]);
   });
 
+  it('tells a second title, and reads rows of any length without going back over them', () => {
+    const two = readChart('Weir\nas the circle plays it\nC G');
+    if ('problem' in two) throw new Error(two.problem.message);
+    expect(two.chart.title).toBe('Weir');
+    expect(two.chart.left).toEqual([{ line: 2, text: 'as the circle plays it' }]);
+    const wide = ' '.repeat(200_000);
+    for (const row of [
+      `${wide}q`,
+      `capo${wide}q`,
+      `-${wide}-${wide}q`,
+      `last${wide}(q`,
+      'a'.repeat(200_000),
+    ]) {
+      expect(readChart(`C G\n${row}\nC\n${row}`)).toBeDefined();
+    }
+  });
+
   it('keeps words whole where a chord stands over their edge', () => {
     const verses = chart.sections.map(({ lines }) =>
       lines[0]!.verses![0]!.map((piece) => piece.text),

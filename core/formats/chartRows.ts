@@ -17,7 +17,10 @@ export function expanded(row: string): string {
 
 /** A string of tablature: its name, if it has one, and dashes with frets and signs among them. */
 const TAB_ROW = /^\s*(?:[A-Ga-g][#b]?\s*)?[|:]?[-–\d\shpbrtxX/\\~()<>|*=.^]+$/;
-const isTabRow = (row: string): boolean => TAB_ROW.test(row) && /[-–]{2}/.test(row);
+/** No row of tablature, no head and no title is longer: what is longer is not looked through by patterns that go back. */
+const LONGEST_ROW = 400;
+const isTabRow = (row: string): boolean =>
+  row.length <= LONGEST_ROW && /[-–]{2}/.test(row) && TAB_ROW.test(row);
 /** So many strings at least, and at most. */
 const [FEWEST_STRINGS, MOST_STRINGS] = [3, 8];
 
@@ -42,8 +45,20 @@ export function tabBlocks(rows: string[]): { row: number; strings: number }[] {
 const PARTS =
   'intro|verse|pre-?\\s?chorus|chorus|refrain|bridge|middle 8|interlude|instrumental|solo|break|tag|outro|ending|coda|turnaround';
 const HEAD = new RegExp(`^(?:${PARTS})(?: ?\\d{1,2})?$`, 'i');
-const TIMES = /\s*[([]?\s*(?:x\s?(\d{1,2})|(\d{1,2})\s?x)\s*[)\]]?\s*$/i;
+/** How often a line or a section is played, as it is written at its end: `x2`, `(x2)`, `2x`. */
+const TIMES = /(?:^|\s|(?=[([]))[([]?(?:x\s?(\d{1,2})|(\d{1,2})\s?x)[)\]]?\s*$/i;
 const MOST_TIMES = 32;
+
+/**
+ * A row without how often it is played, and that.
+ * @example timesOf('G D (x2)') // { rest: 'G D', times: 2 }
+ */
+export function timesOf(text: string): { rest: string; times: number } {
+  const found = TIMES.exec(text);
+  const times = Number(found?.[1] ?? found?.[2] ?? 1);
+  if (!found || times < 1 || times > MOST_TIMES) return { rest: text, times: 1 };
+  return { rest: text.slice(0, found.index).trim(), times };
+}
 
 /**
  * A head and how often its section is played: `[Chorus] (2x)`, `Verse 1:`, or a bare `Bridge`.
@@ -51,18 +66,17 @@ const MOST_TIMES = 32;
  * @example readHead('[Chorus] (2x)') // { name: 'Chorus', times: 2 }
  */
 export function readHead(row: string): { name: string; times: number } | null {
+  if (row.length > LONGEST_ROW) return null;
   const body = row.trim().replace(/:$/, '');
-  const found = TIMES.exec(body);
-  const count = Number(found?.[1] ?? found?.[2] ?? 1);
-  const isCount = found !== null && count >= 1 && count <= MOST_TIMES;
-  const rest = (isCount ? body.slice(0, found.index) : body).trim().replace(/:$/, '');
+  const { rest: named, times } = timesOf(body);
+  const rest = named.replace(/:$/, '');
   const [, bracketed, plain] =
     /^\[([A-Za-z][\w -]{0,38})\]$|^([A-Za-z][\w -]{0,38})$/.exec(rest) ?? [];
   const name = (bracketed ?? plain)?.trim();
   if (name === undefined) return null;
   const isNamed = bracketed !== undefined || HEAD.test(name);
   const isHead = isNamed || row.trim().endsWith(':') || /:\s*\S*$/.test(body);
-  return isHead ? { name, times: isCount ? count : 1 } : null;
+  return isHead ? { name, times } : null;
 }
 
 /**
@@ -74,6 +88,7 @@ export function readTitle(row: string): {
   capo: number | null;
   tempo: number | null;
 } {
+  if (row.length > LONGEST_ROW) return { title: null, capo: null, tempo: null };
   const capo =
     /[([]?\bcapo\b\s*:?\s*(?:on\s+|at\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?[)\]]?/i.exec(
       row,

@@ -3,7 +3,7 @@ import { isNoChord, parseChord } from '../neck';
 import { cleanWord } from '../song';
 import { METERS, type MeterName } from '../time';
 import type { ChartAnswer, ChartLine, ChartPiece, ChartReading } from './chart';
-import { expanded, readHead, readTitle, tabBlocks } from './chartRows';
+import { expanded, readHead, readTitle, tabBlocks, timesOf } from './chartRows';
 import { readOwnMeter, readOwnWords } from './own';
 
 /**
@@ -35,18 +35,6 @@ const asB = (word: string) => (GERMAN.test(word) ? `B${word.slice(1)}` : word);
 const isChord = (word: string) => parseChord(asB(word)) !== null || isNoChord(word);
 /** What may stand between the chords of a chart. */
 const isFiller = (word: string) => /^(\||\|\||\|:|:\||%|\.|-|\/)$/.test(word);
-/** How often a line is played, as it is written at its end: `x2`, `(x2)`, `2x`. */
-const TIMES = /(?:^|\s)[([]?(?:x\s?(\d{1,2})|(\d{1,2})\s?x)[)\]]?\s*$/i;
-const MOST_READ_TIMES = 32;
-
-/** The line without how often it is played, and that. */
-function timesOf(text: string): { rest: string; times: number } {
-  const found = TIMES.exec(text);
-  const times = Number(found?.[1] ?? found?.[2] ?? 1);
-  if (!found || times < 1 || times > MOST_READ_TIMES) return { rest: text, times: 1 };
-  return { rest: text.slice(0, found.index).trim(), times };
-}
-
 const wordsOf = (text: string) =>
   text
     .replaceAll(/:?\|+[:.]?/g, ' | ')
@@ -162,9 +150,12 @@ class ChartReader {
     this.begin(name.slice(0, 40), times);
   }
 
-  /** What a row says of the song before it begins. */
-  titled(row: string): void {
+  /** What a row says of the song before it begins; a second title is none, and is told. */
+  titled(row: string, number: number): void {
     const { title, capo, tempo } = readTitle(row);
+    if ((title === null && capo === null && tempo === null) || (title && this.chart.title)) {
+      this.leave(number, row);
+    }
     this.chart.title ??= title;
     this.chart.capo ??= capo;
     this.chart.tempo ??= tempo;
@@ -232,11 +223,8 @@ const NEAR_EDGE = 2;
 function wordEdge(row: string, column: number): number {
   const inWord = (at: number) => /[\p{L}\p{N}’']/u.test(row[at] ?? ' ');
   if (!inWord(column) || !inWord(column - 1)) return column;
-  let [from, to] = [column, column];
-  while (inWord(from - 1)) from -= 1;
-  while (inWord(to)) to += 1;
-  if (column - from <= NEAR_EDGE) return from;
-  return to - column <= NEAR_EDGE - 1 ? to : column;
+  for (let by = 1; by <= NEAR_EDGE; by += 1) if (!inWord(column - by - 1)) return column - by;
+  return inWord(column + 1) ? column : column + 1;
 }
 
 /** A row of words cut at columns; what is cut within a word gets a hyphen. The first piece lies before the first. */
@@ -359,7 +347,7 @@ export function readChart(text: string): ChartAnswer {
     const found = bracketed(row);
     if (typeof found === 'number') return fail(found, 'This bracket is not closed.');
     if (found.chords.length === 0) {
-      if (reader.isAtHead) reader.titled(trimmed);
+      if (reader.isAtHead) reader.titled(trimmed, index + 1);
       else reader.leave(index + 1, trimmed);
       continue;
     }

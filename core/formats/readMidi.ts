@@ -34,8 +34,15 @@ const LEAST_SHARE = 0.65;
 /** The least of a single beat that names a chord. */
 const AT_LEAST = 0.75;
 
-/** How long each tone sounds in a stretch, all of them together, and the lowest pitch. */
-function weightsOf(notes: Note[], from: number, to: number) {
+/** How long each tone sounds, all of them together, and the lowest pitch. */
+interface Sounding {
+  weights: number[];
+  total: number;
+  lowest: number;
+}
+
+/** What sounds in a stretch. */
+function soundingIn(notes: Note[], from: number, to: number): Sounding {
   const weights = new Array<number>(12).fill(0);
   let total = 0;
   let lowest = Infinity;
@@ -49,19 +56,25 @@ function weightsOf(notes: Note[], from: number, to: number) {
   return { weights, total, lowest };
 }
 
+/** Stretches that follow each other, as one. */
+const together = (some: Sounding[]): Sounding => ({
+  weights: Array.from({ length: 12 }, (_, tone) =>
+    some.reduce((sum, { weights }) => sum + weights[tone]!, 0),
+  ),
+  total: some.reduce((sum, { total }) => sum + total, 0),
+  lowest: Math.min(...some.map(({ lowest }) => lowest)),
+});
+
 /** The tones that sound in a stretch. */
-function tonesOf(notes: Note[], from: number, to: number): Set<number> {
-  const { weights, total } = weightsOf(notes, from, to);
-  return new Set(weights.flatMap((weight, tone) => (weight > THERE * total ? [tone] : [])));
-}
+const tonesOf = ({ weights, total }: Sounding): Set<number> =>
+  new Set(weights.flatMap((weight, tone) => (weight > THERE * total ? [tone] : [])));
 
 /** The chord that fits a stretch best, and how much of its sound belongs to it; null with fewer than three tones. */
-function best(
-  notes: Note[],
-  from: number,
-  to: number,
-): { symbol: string; share: number; root: number } | null {
-  const { weights, total, lowest } = weightsOf(notes, from, to);
+function best({
+  weights,
+  total,
+  lowest,
+}: Sounding): { symbol: string; share: number; root: number } | null {
   const there = (tone: number) => weights[tone]! > THERE * total;
   if (weights.filter((_, tone) => there(tone)).length < 3) return null;
   let found = { symbol: '', share: 0, root: 0, fit: -Infinity };
@@ -97,13 +110,14 @@ function named(notes: Note[], bar: number, beat: number, beats: number): PlacedC
   const ways: { worth: number; chord: PlacedChord | null; from: number }[] = [
     { worth: 0, chord: null, from: 0 },
   ];
-  const tones = Array.from({ length: beats }, (_, at) =>
-    tonesOf(notes, bar + at * beat, bar + (at + 1) * beat),
+  const inBeat = Array.from({ length: beats }, (_, at) =>
+    soundingIn(notes, bar + at * beat, bar + (at + 1) * beat),
   );
+  const tones = inBeat.map(tonesOf);
   for (let to = 1; to <= beats; to += 1) {
     let way = { worth: -Infinity, chord: null as PlacedChord | null, from: 0 };
     for (let from = 0; from < to; from += 1) {
-      const found = best(notes, bar + from * beat, bar + to * beat);
+      const found = best(together(inBeat.slice(from, to)));
       const isOne = found !== null && found.share >= (to - from === 1 ? AT_LEAST : LEAST_SHARE);
       const length = to - from;
       const plain = /7/.test(found?.symbol ?? '') ? FOURTH_TONE : 0;

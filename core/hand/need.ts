@@ -1,5 +1,5 @@
 import type { Centimetres, Milliseconds } from '../plain';
-import { crowding, type FingerMove, fingerChange, fretsApart } from '../neck';
+import { crowding, EASY_CM, type FingerMove, fingerChange, fretsApart } from '../neck';
 import type { Shape } from '../schema';
 
 /**
@@ -37,8 +37,7 @@ export const NEED = {
 
 /** How wide the third fret of a guitar is, by which ways along the neck are measured. */
 const FRET_CM: Centimetres = fretsApart(65, 2, 3);
-/** A hand lies over so much without reaching, and reaches so far: two and three frets of a guitar from its first. */
-const EASY_CM: Centimetres = 6.7;
+/** A hand reaches so far: three frets of a guitar from its first. */
 const WIDE_CM: Centimetres = fretsApart(65, 1, 4);
 
 /** What one finger needs, with what it is made of. */

@@ -83,7 +83,7 @@ export function stringNames({ strings }: Instrument): string[] {
 /**
  * How thick each string is drawn, 1 for the lowest that there is towards 0: on a re-entrant ukulele the second is the
  * thickest.
- * @example stringThickness(INSTRUMENTS.ukulele) // [0.25, 1, 0.75, 0]: by rank, C, E, G, A
+ * @example stringThickness(INSTRUMENTS.ukulele) // [1/3, 1, 2/3, 0]: C is the thickest, then E, G, A
  */
 export function stringThickness({ strings }: Instrument): number[] {
   const above = (midi: number) => strings.filter((other) => other > midi).length;

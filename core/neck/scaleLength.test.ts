@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { parseChord } from './chords';
 import { INSTRUMENTS } from './instruments';
+import { shapesFor } from './shapes';
 import { crowding, fretsApart, scaleLengthOf, soundingLength, UKULELE_SIZES } from './scaleLength';
 
 describe('the length of the strings', () => {
@@ -27,6 +29,14 @@ describe('the length of the strings', () => {
         expect(fretsApart(scale * 2, one, one + by)).toBeCloseTo(apart * 2);
       }),
     );
+  });
+
+  it('is asked for with shapes: those of a smaller ukulele are harder or easier by themselves', () => {
+    const of = (scaleLength: number) =>
+      shapesFor({ ...INSTRUMENTS.ukulele, scaleLength }, parseChord('E')!)[0]!;
+    expect(of(43).frets).toEqual(of(33).frets);
+    expect(of(33).difficulty).toBeGreaterThan(of(43).difficulty);
+    expect(of(43).difficulty).toBeLessThan(of(33).difficulty);
   });
 
   it('crowds fingers the more, the shorter, the farther up and the more they are', () => {

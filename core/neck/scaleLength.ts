@@ -62,6 +62,9 @@ export function fretsApart(scale: Centimetres, one: number, other: number): Cent
   return Math.abs(fretAt(scale, one) - fretAt(scale, other));
 }
 
+/** A hand lies over so much without reaching: two frets of a guitar from its first. */
+export const EASY_CM: Centimetres = 6.7;
+
 /** Fingertips are some 16 mm wide and strings 9 apart: staggered, each wants so much of the fret. An estimate. */
 const FINGER_CM: Centimetres = 0.8;
 

@@ -3,7 +3,7 @@ import type { Instrument, Shape } from '../schema';
 import type { ChordReading } from './chords';
 import { assignFingers, type Barre, barres } from './fingering';
 import { isReentrant, REACH } from './instruments';
-import { crowding, fretsApart, scaleLengthOf } from './scaleLength';
+import { crowding, EASY_CM, fretsApart, scaleLengthOf } from './scaleLength';
 import { neededTones } from './spelling';
 
 /** A shape with what speaks for and against it. */
@@ -20,7 +20,6 @@ const HIGHEST_POSITION = 9;
 /** What a centimetre between the lowest and the highest finger counts, and one beyond what a hand lies over. */
 const APART = 0.27;
 const REACHED = 0.6;
-const EASY_CM = 6.7;
 /** What a finger counts that has no room beside others in its fret. */
 const CROWDED = 4;
 /** What a shape loses in fullness if it left every string out: fewer strings of few weigh more. */

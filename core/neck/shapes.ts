@@ -2,6 +2,7 @@ import type { Instrument } from '../schema';
 import type { ChordReading } from './chords';
 import { dataFor, dataShapes } from './dataShapes';
 import { isReentrant, tuningKey } from './instruments';
+import { scaleLengthOf } from './scaleLength';
 import { isUkulele, usualShapes } from './usualShapes';
 import { type RankedShape, searchShapes, weigh } from './search';
 
@@ -21,7 +22,7 @@ const sameFrets = (a: { frets: (number | null)[] }, b: { frets: (number | null)[
  * @example shapesFor(INSTRUMENTS.guitar, parseChord('A')!)[0].frets // [null, 0, 2, 2, 2, 0]
  */
 export function shapesFor(instrument: Instrument, chord: ChordReading): RankedShape[] {
-  const key = `${tuningKey(instrument)}|${chord.symbol}`;
+  const key = `${tuningKey(instrument)}/${scaleLengthOf(instrument)}|${chord.symbol}`;
   const before = known.get(key);
   if (before) return before;
   const list = findShapes(instrument, chord);

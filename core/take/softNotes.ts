@@ -48,7 +48,7 @@ export function softNotes(
       toneAt(samples, sampleRate, hertz(midi), Math.round(first * sampleRate), length);
     const now = tone(note.midi, onset + FROM);
     const before = tone(note.midi, onset - BEFORE - length / sampleRate);
-    // Two half steps off lie between the partials of what rings, as far as any pitch does.
+    // Two half steps off there is hardly a partial of what rings.
     const beside = Math.max(tone(note.midi - 2, onset + FROM), tone(note.midi + 2, onset + FROM));
     if (now > RISES * before && now > STANDS_OUT * beside) found.add(place);
   });

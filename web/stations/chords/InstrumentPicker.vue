@@ -64,12 +64,16 @@ const families = familySchema.options.map((value) => ({ label: FAMILIES[value], 
 const editing = ref(false);
 const form = ref({ name: '', tuning: '', frets: 18, family: 'guitar' as Family, scale: 65 });
 const problem = ref<string | null>(null);
+/** As its kind is commonly built. */
+function scaleOfKind(family: Family): number {
+  const { scaleLength: _, ...kind } = instrument.value;
+  return scaleLengthOf({ ...kind, family, strings: [] });
+}
 watch(
   () => form.value.family,
   (family) => {
     if (!editing.value) return;
-    const { scaleLength: _, ...kind } = instrument.value;
-    form.value.scale = scaleLengthOf({ ...kind, family, strings: [] });
+    form.value.scale = scaleOfKind(family);
   },
 );
 
@@ -99,7 +103,7 @@ function take(): void {
     family,
     strings: read.strings,
     offset: 0,
-    scaleLength: scale,
+    ...(scale !== scaleOfKind(family) && { scaleLength: scale }),
   });
   if (!made.success) {
     problem.value = `Not yet: ${made.error.issues[0]!.message}.`;
