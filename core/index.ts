@@ -214,6 +214,7 @@ export {
   strokeDirection,
   strokeSign,
   strokeWord,
+  FINGER_NAMES,
   stringPhrase,
   stringPlace,
   takesFinger,

@@ -146,7 +146,7 @@ export function drawPath(
   const inner = frame.width - 2 * frame.pad;
   const xOf = (tick: Ticks) => frame.pad + ((tick + lead) / total) * inner;
   const judged = judgesDirections(pattern);
-  const swept = sweeps(grid.map(({ stroke }) => stroke));
+  const swept = sweeps(grid);
 
   const turnX = (index: number) =>
     index === 0 ? xOf(-lead) : xOf((swings[index - 1]!.tick + (swings[index]?.tick ?? total)) / 2);

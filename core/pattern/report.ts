@@ -81,18 +81,27 @@ interface Struck {
 function struckOf(
   pattern: Pattern,
   grid: Slot[],
+  swept: Map<number, number>,
   swings: ArmPass[],
   perTick: SecondsPerTick,
 ): Struck[] {
   const struck: Struck[] = [];
-  const inSweep = sweeps(grid.map(({ stroke }) => stroke));
   swings.forEach((swing, order) => {
     const slot = swing.slot === null ? undefined : grid[swing.slot];
     // In a slot of the fretting hand the arm passes, as in a miss.
     if (!slot || !sounds(slot.stroke) || slot.stroke.kind === 'legato') return;
     const dir = strokeDirection(slot.stroke) ?? swing.dir;
-    const swept = inSweep.has(slot.index);
-    struck.push({ order, slot, natural: swing.dir, dir, pace: 0, gap: 0, before: slot, swept });
+    const isSwept = swept.has(slot.index);
+    struck.push({
+      order,
+      slot,
+      natural: swing.dir,
+      dir,
+      pace: 0,
+      gap: 0,
+      before: slot,
+      swept: isSwept,
+    });
   });
   const total = patternTicks(pattern);
   struck.forEach((stroke, index) => {
@@ -172,13 +181,13 @@ export function armReport(pattern: Pattern, tempo: number, limit = USUAL_ARM_LIM
   const swings = armPasses(pattern).filter(({ rests }) => !rests);
   const grid = slots(pattern);
   const perTick = secondsPerTick(tempo, pattern.meter);
-  const swept = sweeps(grid.map(({ stroke }) => stroke));
+  const swept = sweeps(grid);
   const inside = new Set([...swept].flat());
   const swung = swings.filter(({ slot }) => slot === null || !inside.has(slot));
   let shortest = Infinity;
   for (const { ticks } of swung.length > 0 ? swung : swings) shortest = Math.min(shortest, ticks);
   const rate = 1 / (shortest * perTick);
-  const struck = struckOf(pattern, grid, swings, perTick);
+  const struck = struckOf(pattern, grid, swept, swings, perTick);
 
   let busiest = rate;
   let busiestSlot =

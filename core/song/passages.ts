@@ -1,5 +1,5 @@
 import { guessKey, moveLine, transposeChord, usesFlats } from '../neck';
-import { modulo, plural } from '../plain';
+import { modulo } from '../plain';
 import type { Bar, Passage, Song } from '../schema';
 
 /** What says which passages a song has, and in which key they are. */
@@ -86,6 +86,23 @@ export function barMover(song: PassageSong): (bar: Bar, shift: number) => Bar {
 }
 
 /**
+ * A passage without how often it comes: `last line of Verse +2`.
+ * @param gap what stands before what is more than the name
+ * @param minus the sign of a key below
+ * @example passageHead({ name: 'Verse', shift: -2 }) // 'Verse −2'
+ */
+export function passageHead(
+  { name, shift, lastLines }: Pick<Passage, 'name' | 'shift' | 'lastLines'>,
+  gap = ' ',
+  minus = '−',
+): string {
+  const lines = lastLines === 1 ? 'line' : `${lastLines} lines`;
+  const end = lastLines === undefined ? '' : `last${gap}${lines} of `;
+  const key = shift ? `${gap}${shift > 0 ? '+' : minus}${Math.abs(shift)}` : '';
+  return `${end}${name}${key}`;
+}
+
+/**
  * What a passage that is being played is called: its section, and how far it is from the written key.
  * @example passageName(song, playedBars(song)[8]!) // 'Verse +2'
  */
@@ -93,7 +110,7 @@ export function passageName(
   { sections }: Pick<Song, 'sections'>,
   { section, shift }: { section: number; shift?: number },
 ): string {
-  return passageWords({ name: sections[section]!.name, times: 1, ...(shift && { shift }) }).trim();
+  return passageHead({ name: sections[section]!.name, ...(shift && { shift }) }).trim();
 }
 
 /**
@@ -101,11 +118,6 @@ export function passageName(
  * @example passageWords({ name: 'Verse', times: 2, shift: -1 }) // 'Verse −1 ×2'
  * @example passageWords({ name: 'Verse', times: 1, lastLines: 1 }) // 'last line of Verse'
  */
-export function passageWords({ name, times, shift, lastLines }: Passage): string {
-  const end =
-    lastLines === undefined
-      ? ''
-      : `last ${lastLines === 1 ? 'line' : plural(lastLines, 'line')} of `;
-  const key = shift ? ` ${shift > 0 ? '+' : '−'}${Math.abs(shift)}` : '';
-  return `${end}${name}${key}${times > 1 ? ` ×${times}` : ''}`;
+export function passageWords(passage: Passage): string {
+  return passageHead(passage) + (passage.times > 1 ? ` ×${passage.times}` : '');
 }

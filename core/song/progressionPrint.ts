@@ -1,6 +1,7 @@
 import { type Key, sayDegree, writtenKey } from '../neck';
 import type { Bar, DegreeStyle, Meter, Passage, Placement, Section } from '../schema';
 import { EIGHTH, meterName, SIXTEENTH } from '../time';
+import { passageHead } from './passages';
 import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
 
 const PUSH_MARKS: Record<Placement['push'], string> = { 0: '', [EIGHTH]: '<', [SIXTEENTH]: '<<' };
@@ -52,12 +53,9 @@ function sameBar(a: Bar, b: Bar, meter: Meter): boolean {
 }
 
 /** A passage as it reads back; a wider gap tells it from a section that is called “Verse +2”. */
-function printPassage({ name, times, shift, lastLines }: Passage, names: Set<string>): string {
-  const say = (gap: string) => {
-    const lines = lastLines === 1 ? 'line' : `${lastLines} lines`;
-    const end = lastLines === undefined ? '' : `last${gap}${lines} of `;
-    return `${end}${name}${shift ? `${gap}${shift > 0 ? '+' : '-'}${Math.abs(shift)}` : ''}`;
-  };
+function printPassage(passage: Passage, names: Set<string>): string {
+  const { times, shift, lastLines } = passage;
+  const say = (gap: string) => passageHead(passage, gap, '-');
   const words = names.has(say(' ')) && (shift || lastLines) ? say('  ') : say(' ');
   return times > 1 ? `${words} x${times}` : words;
 }

@@ -87,13 +87,13 @@ export function takesSweep(stroke: Stroke): stroke is OfKind<'strum' | 'chuck' |
 /**
  * Which slots are in a sweep, each with the slot that it began with; a stroke that says it goes on from what does not
  * sound begins by itself.
- * @param strokes of the slots in order
- * @example sweeps([strum('down'), { ...strum('down'), sweep: true }]).get(1) // 0
+ * @param grid the slots in order
+ * @example sweeps([{ stroke: strum('down') }, { stroke: { ...strum('down'), sweep: true } }]).get(1) // 0
  */
-export function sweeps(strokes: Stroke[]): Map<number, number> {
+export function sweeps(grid: { stroke: Stroke }[]): Map<number, number> {
   const found = new Map<number, number>();
-  strokes.forEach((stroke, slot) => {
-    const before = strokes[slot - 1];
+  grid.forEach(({ stroke }, slot) => {
+    const before = grid[slot - 1]?.stroke;
     if (!takesSweep(stroke) || !stroke.sweep || !before) return;
     if (before.kind === 'miss' || before.kind === 'hold' || before.kind === 'legato') return;
     found.set(slot, found.get(slot - 1) ?? slot - 1);

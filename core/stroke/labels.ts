@@ -1,4 +1,11 @@
-import type { Pattern, PickedString, Stroke, StrumReach, TapPlace } from '../schema';
+import type {
+  Pattern,
+  PickedString,
+  PluckingFinger,
+  Stroke,
+  StrumReach,
+  TapPlace,
+} from '../schema';
 import { spokenPlace } from '../time';
 import { naturalDirections } from './arm';
 import { gracesOf, sweeps } from './kinds';
@@ -77,6 +84,14 @@ export function spokenWord(stroke: Stroke): { word: string; syllables: number } 
 }
 
 const ACCENT_WORDS = { ghost: 'barely heard', normal: '', accent: 'accented', strong: 'driven' };
+/** Fingers of the striking hand, by their letters. */
+export const FINGER_NAMES: Record<PluckingFinger, string> = {
+  p: 'thumb',
+  i: 'index',
+  m: 'middle',
+  a: 'ring',
+  c: 'little',
+};
 const FINGER_WORDS = {
   p: 'with the thumb',
   i: 'with the index finger',
@@ -170,7 +185,7 @@ export function slotSentences(pattern: Pattern): string[] {
   const rows = divisions(pattern);
   const judged = judgesDirections(pattern);
   const grid = slots(pattern);
-  const swept = sweeps(grid.map(({ stroke }) => stroke));
+  const swept = sweeps(grid);
   return grid.map(({ index, stroke }) => {
     const place = spokenPlace(rows, pattern.meter, index);
     const dir = strokeDirection(stroke);

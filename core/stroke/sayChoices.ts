@@ -118,7 +118,7 @@ export function asMeant(pattern: Pattern, base: Pattern): Meant {
   const natural = naturalDirections(pattern);
   const before = slots(base).map(({ stroke }) => strokeDirection(stroke));
   const strums = slots(pattern).filter(({ stroke }) => stroke.kind === 'strum');
-  const swept = sweeps(slots(pattern).map(({ stroke }) => stroke));
+  const swept = sweeps(slots(pattern));
   const against = strums.filter(
     ({ index, stroke }) =>
       !swept.has(index) &&

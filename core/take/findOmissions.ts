@@ -16,6 +16,7 @@ import {
   offsOf,
 } from './findings';
 import type { PluckingFinger } from '../schema';
+import { FINGER_NAMES } from '../stroke';
 import { fingerOfStrike, type Judged } from './groups';
 import { type KindOfStroke, kindOfStroke } from './kinds';
 
@@ -29,14 +30,6 @@ const SAME_WAY = 0.6;
 const BEYOND_CHANCE = 3.5;
 /** More strokes than one in twenty beside those that were meant are too many. */
 export const MOST_ADDED = 1 / 20;
-
-const FINGERS: Record<PluckingFinger, string> = {
-  p: 'thumb',
-  i: 'index',
-  m: 'middle',
-  a: 'ring',
-  c: 'little finger',
-};
 
 const KINDS: Record<KindOfStroke, string> = {
   downs: 'downs',
@@ -99,8 +92,11 @@ export function leftOut(evidence: Evidence, explained: Set<Judged>): Found | nul
   const kinds = [...gathered(strokes, ({ strike }) => kindOfStroke(strike))].map(([name, all]) =>
     guessOf('kind', name, all, missing.length, strokes.length),
   );
-  const picked = strokes.filter(({ strike }) => fingerOfStrike(evidence.arranged, strike));
-  const byFinger = gathered(picked, ({ strike }) => fingerOfStrike(evidence.arranged, strike)!);
+  const fingerOf = new Map(
+    strokes.map((one) => [one, fingerOfStrike(evidence.arranged, one.strike)]),
+  );
+  const picked = strokes.filter((one) => fingerOf.get(one));
+  const byFinger = gathered(picked, (one) => fingerOf.get(one)!);
   const fingers = [...byFinger].map(([name, all]) =>
     guessOf('finger', name, all, missing.length, strokes.length),
   );
@@ -143,7 +139,7 @@ function omission({ of, name, all, out }: Guess, onlyUps: boolean): Found {
     };
   }
   if (of === 'finger') {
-    const which = `${FINGERS[name as PluckingFinger]} notes`;
+    const which = `${FINGER_NAMES[name as PluckingFinger]}${name === 'c' ? ' finger' : ''} notes`;
     return {
       ...shared,
       trouble: 'missing',

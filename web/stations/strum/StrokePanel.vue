@@ -10,6 +10,7 @@ import {
   type Accent,
   type BassTarget,
   chooseStrings,
+  FINGER_NAMES,
   fingerOf,
   type Instrument,
   isPitched,
@@ -64,20 +65,12 @@ const finger = computed<PluckingFinger | 'none' | null>(() => {
   return stroke.kind === 'pick' || takesFinger(stroke) ? (fingerOf(stroke) ?? 'none') : null;
 });
 
-const ROLL_FINGERS: Record<PluckingFinger, string> = {
-  p: 'thumb',
-  i: 'index',
-  m: 'middle',
-  a: 'ring',
-  c: 'little',
-};
 const fingers: { label: string; value: PluckingFinger | 'none' }[] = [
   { label: 'no finger', value: 'none' },
-  { label: 'p, thumb', value: 'p' },
-  { label: 'i, index', value: 'i' },
-  { label: 'm, middle', value: 'm' },
-  { label: 'a, ring', value: 'a' },
-  { label: 'c, little', value: 'c' },
+  ...(['p', 'i', 'm', 'a', 'c'] as const).map((value) => ({
+    label: `${value}, ${FINGER_NAMES[value]}`,
+    value,
+  })),
 ];
 const taps: { label: string; value: TapPlace | 'none' }[] = [
   { label: 'no tap', value: 'none' },
@@ -179,7 +172,9 @@ const ROLLS = ['none', 'amip', 'pima', 'ami', 'ima', 'mi', 'im', 'camip', 'pimac
 const rolls = ROLLS.map((value) => ({
   value,
   label:
-    value === 'none' ? 'any fingers' : [...value].map((one) => ROLL_FINGERS[one as 'p']).join(', '),
+    value === 'none'
+      ? 'any fingers'
+      : [...value].map((one) => FINGER_NAMES[one as PluckingFinger]).join(', '),
 }));
 const rollFingers = computed({
   get: () => (props.stroke.kind === 'roll' && props.stroke.fingers?.join('')) || 'none',
