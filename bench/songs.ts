@@ -2,7 +2,7 @@ import { type Meter, METERS, newPattern, parsePattern, type Pattern, strum } fro
 
 /** A bar full of sixteenths, on which the benchmarks are played. */
 export const sixteenths: Pattern = {
-  schema: 8,
+  schema: 9,
   name: 'Sixteenths',
   meter: METERS['4/4'],
   arm: { school: 'alternate', halfSwings: 4 },

@@ -191,6 +191,7 @@ const order = fc.constantFrom(
   'Order: Verse, Chorus two x2, Verse',
   'order:Tag x3,Nowhere',
   'Order: , Verse x99',
+  'Endings: over the song',
 );
 const ending = fc.constantFrom('1) ', '2, 1)', 'last) ', '0) ');
 
@@ -435,6 +436,7 @@ export const documents: fc.Arbitrary<Song> = fc
           ),
           { maxLength: 3 },
         ),
+        endings: fc.constant('song'),
         pattern: fc.constant(pattern),
         chordPatterns: fc.array(fc.record({ symbol: symbols, pattern: own }), { maxLength: 2 }),
         split,

@@ -383,6 +383,7 @@ export {
   oneBarEach,
   progressionParts,
   withReading,
+  roundWords,
   timeWords,
 } from './song';
 

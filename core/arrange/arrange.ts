@@ -45,7 +45,12 @@ export interface Arrangement {
 
 /** True where two songs have the same bars, whatever is played in them. */
 function sameBars(one: Song, other: Song): boolean {
-  return one.sections === other.sections && one.meter === other.meter && one.order === other.order;
+  return (
+    one.sections === other.sections &&
+    one.meter === other.meter &&
+    one.order === other.order &&
+    one.endings === other.endings
+  );
 }
 
 /**

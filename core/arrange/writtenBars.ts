@@ -8,6 +8,7 @@ import {
   hasWords,
   type Landing,
   type PlayedBar,
+  roundWords,
   type SungPiece,
   sungWords,
   timedWords,
@@ -70,9 +71,7 @@ export function flagsWithin(
 
 /** "1st time", "1st and 3rd time, 2 times", "last time"; "1st", "1st 3rd ×2", "last" where it is narrow. */
 function noteOf({ only, times }: Line, narrow: boolean): string {
-  const nth = (time: number) => `${time}${['', 'st', 'nd', 'rd'][time] ?? 'th'}`;
-  const round = only === 'last' ? 'last' : only?.map(nth).join(narrow ? ' ' : ' and ');
-  const ending = round && (narrow ? round : `${round} time`);
+  const ending = only && roundWords(only, narrow);
   const often = times > 1 && (narrow ? `×${times}` : `${times} times`);
   return [ending, often].filter(Boolean).join(narrow ? ' ' : ', ');
 }

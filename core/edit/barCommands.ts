@@ -297,4 +297,10 @@ export const barCommands = {
   /** The order in which sections are played; null for the one they are written in. */
   setOrder: (order: Passage[] | null): Command =>
     changed('change the order', (song) => withOrder(song, order ?? undefined)),
+
+  /** Whether times round are counted over the whole song, or within each passage. */
+  countEndings: (over: 'song' | 'passage'): Command =>
+    changed('count endings otherwise', ({ endings: _, ...song }) =>
+      over === 'song' ? { ...song, endings: over } : song,
+    ),
 };

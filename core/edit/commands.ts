@@ -244,13 +244,14 @@ export const commands = {
   setProgression: (text: string): Command => ({
     name: 'write the progression',
     apply: (song) => {
-      const { sections, order, key, degrees, tooLong } = readProgression(text, song.meter);
+      const { sections, order, endings, key, degrees, tooLong } = readProgression(text, song.meter);
       if (tooLong) return song;
-      const { order: _, key: __, degrees: ___, ...rest } = song;
+      const { order: _, endings: __, key: ___, degrees: ____, ...rest } = song;
       return {
         ...rest,
         sections: carryRules(song.sections, sections),
         ...(order && { order }),
+        ...(endings && { endings }),
         ...(key && { key }),
         ...(key && degrees && { degrees }),
       };

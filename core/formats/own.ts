@@ -27,7 +27,9 @@ const WORDS = 'words';
 
 /** Rows of what is a song's own: a name, a space, and a text without line breaks. */
 export function ownRows(song: Song): string[] {
-  const rows = printProgression(song.sections, song.meter, song.order)
+  const rows = printProgression(song.sections, song.meter, song.order, {
+    endings: song.endings,
+  })
     .split('\n')
     .map((row) => `${PROGRESSION} ${row}`);
   const words = song.sections.flatMap(({ lines }, section) =>
@@ -123,9 +125,11 @@ export function withOwn(
   if (!own) return chart;
   const meter = own.meter ?? chart.meter;
   if (!meter || (chart.meter && !sameLength(meter, chart.meter))) return chart;
-  const { sections, order, problems } = readProgression(own.progression, meter);
-  if (problems.length > 0) return chart;
-  const meant = landings(playedBars({ sections, meter, ...(order && { order }) }));
+  const { sections, order, endings, tooLong } = readProgression(own.progression, meter);
+  if (tooLong) return chart;
+  const meant = landings(
+    playedBars({ sections, meter, ...(order && { order }), ...(endings && { endings }) }),
+  );
   const changes = read.filter(({ symbol }, at) => symbol !== read[at - 1]?.symbol);
   const plain = meant
     .map(({ tick, symbol }) => ({ tick, symbol: plainSymbol(symbol) }))

@@ -44,7 +44,7 @@ function firstGrid(meter: Meter): { division: Division; arm: Arm } {
 export function newPattern(meter: Meter, name = 'New pattern'): Pattern {
   const { division, arm } = firstGrid(meter);
   const empty: Pattern = {
-    schema: 8,
+    schema: 9,
     name,
     meter,
     beats: Array.from({ length: meter.beats }, () => restingBeat(division)),

@@ -32,9 +32,13 @@ const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seven
  * @example ordinal(12) // '12th'
  */
 export function ordinal(place: number): string {
+  return ORDINALS[place - 1] ?? `${place}${ordinalEnding(place)}`;
+}
+
+/** What follows the figures of an ordinal. @example ordinalEnding(22) // 'nd' */
+export function ordinalEnding(place: number): string {
   const tens = place % 100;
-  const ending = tens > 10 && tens < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th');
-  return ORDINALS[place - 1] ?? `${place}${ending}`;
+  return tens > 10 && tens < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th');
 }
 
 /**

@@ -4,6 +4,7 @@ export * from './units';
 export * from './broughtLater';
 export * from './text';
 export * from './moment';
+export * from './rounds';
 export * from './unfold';
 export * from './instrument';
 export * from './meter';

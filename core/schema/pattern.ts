@@ -64,7 +64,7 @@ export type Loose = z.infer<typeof looseSchema>;
 export const tagSchema = textSchema(TAG_LETTERS);
 
 /** The version of documents that this app writes; it reads this one and those before it. */
-export const DOCUMENT_VERSION = 8;
+export const DOCUMENT_VERSION = 9;
 
 const patternObject = z.strictObject({
   schema: z.literal(DOCUMENT_VERSION),
@@ -79,8 +79,8 @@ const patternObject = z.strictObject({
   tags: z.array(tagSchema).max(MOST_TAGS).optional(),
 });
 
-/** Versions 2 to 8 only added parts that may be left out. */
-const EARLIER: unknown[] = [1, 2, 3, 4, 5, 6, 7];
+/** Versions 2 to 9 only added parts that may be left out; how times round were counted, a song says (`fromEarlierSong`). */
+const EARLIER: unknown[] = [1, 2, 3, 4, 5, 6, 7, 8];
 
 /**
  * Reads a document of an earlier version as one of this. Anything else is handed on as it is, for the

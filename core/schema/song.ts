@@ -1,6 +1,7 @@
 import { z } from './zod';
 import { instrumentSchema, shapeSchema } from './instrument';
 import { meterSchema } from './meter';
+import { roundsOf } from './rounds';
 import { DOCUMENT_VERSION, fromEarlierVersion, patternSchema } from './pattern';
 import {
   CHORD_LETTERS,
@@ -260,6 +261,8 @@ const songObject = z.strictObject({
   sections: z.array(sectionSchema).max(MOST_SECTIONS),
   /** The order in which sections are played; as they are written where it is left out. */
   order: z.array(passageSchema).max(MOST_PASSAGES).optional(),
+  /** Times round are counted over the whole song; within each passage where it is left out (`roundsOf`). */
+  endings: z.literal('song').optional(),
   pattern: patternSchema,
   /** Chords that bring their own rhythm, wherever they come. */
   chordPatterns: z
@@ -283,9 +286,41 @@ const songObject = z.strictObject({
   ownShapes: z.array(ownShapeSchema).max(MOST_SHAPES),
   ownAlternates: z.array(ownAlternateSchema).max(MOST_SHAPES).optional(),
 });
+/** What decides how times round are counted. */
+const countedSchema = z.object({
+  sections: z.array(z.object({ name: z.string(), lines: z.unknown() })).max(MOST_SECTIONS),
+  order: z
+    .array(passageSchema.pick({ name: true, times: true, lastLines: true }).loose())
+    .max(MOST_PASSAGES),
+});
+
+/**
+ * Reads a song of an earlier version as one of this. Up to version 8 times round were counted over the whole song: one
+ * that would be played otherwise now says so and stays as it was.
+ */
+function fromEarlierSong(raw: unknown): unknown {
+  const song = fromEarlierVersion(raw);
+  const counted = song === raw ? null : countedSchema.safeParse(song).data;
+  if (!counted) return song;
+  const timed = new Set(
+    counted.sections
+      .filter(({ lines }) => /"(only|substitutes)":/.test(JSON.stringify(lines) ?? ''))
+      .map(({ name }) => name),
+  );
+  const played = counted.order.flatMap(({ name, times, lastLines }) =>
+    lastLines === undefined ? Array<string>(times).fill(name) : [],
+  );
+  const before = roundsOf(played, 'song');
+  const differs = roundsOf(played).some(
+    ({ time, last }, at) =>
+      timed.has(played[at]!) && (time !== before[at]!.time || last !== before[at]!.last),
+  );
+  return differs ? { ...(song as object), endings: 'song' } : song;
+}
+
 /** A song document; refused where it would unfold to more than can be worked out (`tooMuch`). */
 export const songSchema = z.preprocess(
-  fromEarlierVersion,
+  fromEarlierSong,
   songObject.superRefine((song, context) => {
     const message = tooMuch(song);
     if (message) context.addIssue({ code: 'custom', message, path: ['sections'] });

@@ -1,6 +1,7 @@
 import { MOST_BARS_PLAYED, MOST_DIFFERENT_CHORDS, MOST_STROKES_PLAYED } from './limits';
 import type { Meter } from './meter';
 import type { Pattern } from './pattern';
+import { type Round, roundsOf, type RoundsOver } from './rounds';
 
 /** What counts for how much a line, a section and a song unfold to. */
 interface UnfoldingLine {
@@ -25,7 +26,10 @@ interface UnfoldingSection {
 }
 export interface Unfolding {
   sections: UnfoldingSection[];
-  order?: { name: string; times: number; shift?: number | undefined }[] | undefined;
+  order?:
+    | { name: string; times: number; shift?: number | undefined; lastLines?: number | undefined }[]
+    | undefined;
+  endings?: RoundsOver;
   meter: Meter;
   pattern?: Pattern;
   chordPatterns?: { pattern: Pattern }[] | undefined;
@@ -52,39 +56,48 @@ function densest(patterns: Pattern[]): number {
  */
 export function tooMuch(song: Unfolding): string | null {
   const { sections, order, meter } = song;
-  const rounds = new Map<UnfoldingSection, number>();
   const keys = new Map<UnfoldingSection, Set<number>>();
-  const count = (section: UnfoldingSection | undefined, times: number) => {
-    if (section) rounds.set(section, (rounds.get(section) ?? 0) + times);
-  };
+  const played: UnfoldingSection[] = [];
+  /** Times that the end of a section is played alone: at most all of it. */
+  const alone = new Map<UnfoldingSection, number>();
   if (order) {
     const byName = new Map<string, UnfoldingSection>();
     for (const section of sections) {
       if (!byName.has(section.name)) byName.set(section.name, section);
     }
-    order.forEach(({ name, times, shift = 0 }) => {
+    for (const { name, times, shift = 0, lastLines } of order) {
       const section = byName.get(name);
-      count(section, times);
-      if (section) keys.set(section, (keys.get(section) ?? new Set()).add(shift));
-    });
+      if (!section) continue;
+      if (lastLines === undefined) played.push(...Array<UnfoldingSection>(times).fill(section));
+      else alone.set(section, (alone.get(section) ?? 0) + times);
+      keys.set(section, (keys.get(section) ?? new Set()).add(shift));
+    }
   } else {
-    sections.forEach((section) => count(section, 1));
+    played.push(...sections);
   }
+  const rounds = new Map<UnfoldingSection, Round[]>();
+  roundsOf(played, song.endings).forEach((round, at) => {
+    const section = played[at]!;
+    const known = rounds.get(section);
+    if (known) known.push(round);
+    else rounds.set(section, [round]);
+  });
   const anywhere = song.chordPatterns?.map(({ pattern }) => pattern) ?? [];
   let bars = 0;
   let strokes = 0;
   const chords = new Set<string>();
-  for (const [section, times] of rounds) {
+  for (const section of new Set([...rounds.keys(), ...alone.keys()])) {
     const own = section.rules?.pattern ?? song.pattern;
     const finest = densest(own ? [own, ...anywhere] : anywhere);
     for (const line of section.lines) {
-      const played = lineRounds(line, times) * line.times;
-      bars += line.bars.length * played;
+      const often = (rounds.get(section) ?? []).filter((round) => isPlayed(line, round)).length;
+      const inAll = (often + (alone.get(section) ?? 0)) * line.times;
+      bars += line.bars.length * inAll;
       for (const { meter: other, rules, chords: placed } of line.bars) {
         const { beats, unit } = other ?? meter;
         const anyTime = rules?.pattern ? densest([rules.pattern]) : finest;
         const inBar = Math.max(anyTime, densest(rules?.timed?.map((one) => one.pattern) ?? []));
-        strokes += (Math.ceil((beats * inBar) / unit) + (rules?.tune?.notes.length ?? 0)) * played;
+        strokes += (Math.ceil((beats * inBar) / unit) + (rules?.tune?.notes.length ?? 0)) * inAll;
         // A chord in another key is another chord.
         for (const shift of keys.get(section) ?? [0]) {
           for (const { symbol, substitutes = [] } of placed) {
@@ -107,9 +120,8 @@ export function tooMuch(song: Unfolding): string | null {
   return null;
 }
 
-/** How often a line is played where its section comes round so many times: an ending only at its own. */
-function lineRounds({ only }: UnfoldingLine, times: number): number {
-  if (only === undefined) return times;
-  if (only === 'last') return Math.min(1, times);
-  return only.filter((time) => time <= times).length;
+/** True where a line belongs to this time round: endings come only at theirs. */
+export function isPlayed({ only }: Pick<UnfoldingLine, 'only'>, { time, last }: Round): boolean {
+  if (only === undefined) return true;
+  return only === 'last' ? last : only.includes(time);
 }

@@ -9,6 +9,7 @@ import {
   passageWords,
   type PlayedBar,
   piecesOf,
+  roundWords,
   timedWords,
   versesOf,
 } from '../song';
@@ -125,7 +126,7 @@ export function barsOf(
         some,
         written,
         verses: versesOf(written),
-        before: part === 0 ? ending(written) : '',
+        before: part === 0 && written.only ? roundWords(written.only) : '',
         after: part === all.length - 1 && written.times > 1 ? `×${written.times}` : '',
       }));
     });
@@ -255,17 +256,9 @@ function fingersOf(
 function noteOf({ song, rhythms }: Arrangement, bar: PlayedBar): string {
   const written = song.sections[bar.section]!.lines[bar.line]!.bars[bar.bar]!;
   const others = written.chords.flatMap(({ symbol, substitutes = [] }) =>
-    substitutes.map(
-      ({ time, symbol: other }) =>
-        `${time === 'last' ? 'last time' : `time ${time}`} ${other} for ${symbol}`,
-    ),
+    substitutes.map(({ time, symbol: other }) => `${roundWords(time)} ${other} for ${symbol}`),
   );
   return [barNote(bar, rhythms[bar.index]!), ...others, ...timedWords(written)]
     .filter(Boolean)
     .join('; ');
-}
-
-function ending({ only }: Line): string {
-  if (only === undefined) return '';
-  return only === 'last' ? 'the last time' : `time ${only.join(' and ')}`;
 }

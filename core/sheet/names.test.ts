@@ -32,7 +32,7 @@ function overlaps(items: Item[], names?: Set<string>): string[] {
       ({ text, grey }) =>
         !names ||
         names.has(text) ||
-        /^×\d+$|^time |^the last time/.test(text) ||
+        /^×\d+$|^(last|\d+\w\w( and \d+\w\w)*) time/.test(text) ||
         (/^\d+$/.test(text) && grey === SOFT),
     )
     .map(box);

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { arrange, writtenBars, arrangement } from '../arrange';
 import { INSTRUMENTS } from '../neck';
 import { songSchema } from '../schema';
+import { METERS } from '../time';
 import { passageName, passageWords } from './passages';
 import { toChordPro } from '../formats/writeChordPro';
 import { readProgression } from './progression';
@@ -149,5 +150,53 @@ describe('a passage in another key in files for others', () => {
     expect(text).toMatch(/\{start_of_grid: Verse \+2\}\n\| B/);
     expect(text.match(/start_of_grid: Verse \+2/g)).toHaveLength(1);
     expect(text).toMatch(/Order: Verse, Verse \+2, Verse \+2/);
+  });
+});
+
+describe('endings', () => {
+  it('are counted in each passage that repeats, or over the song where the text says so', () => {
+    const order = 'Verse x2, Tag, Verse x2';
+    const verse = [...VERSE, 'Tag:', 'N.C.'];
+    const twice = 'A | D | E7 | E7 | A | D | F#m | A7';
+    expect(chords(songOf(order, verse))).toBe(`${twice} | N.C. | ${twice}`);
+    const over = songOf(`${order}\nEndings: over the song`, verse);
+    expect(over.endings).toBe('song');
+    expect(chords(over)).toBe('A | D | E7 | E7 | A | D | N.C. | A | D | A | D | F#m | A');
+    expect(songSchema.parse(over)).toEqual(over);
+    expect(printProgression(over.sections, over.meter, over.order, over)).toMatch(
+      /\nEndings: over the song$/,
+    );
+  });
+
+  it('are kept as they were played in a document of an earlier version', () => {
+    const earlier = (song: ReturnType<typeof songOf>) =>
+      songSchema.parse({ ...song, schema: 8, pattern: { ...song.pattern, schema: 8 } });
+    const repeated = songOf('Verse x2, Tag, Verse x2', [...VERSE, 'Tag:', 'N.C.']);
+    expect(earlier(repeated).endings).toBe('song');
+    for (const order of ['Verse x2', 'Verse, Tag, Verse', 'Tag x2, Verse, Tag x2']) {
+      const song = songOf(order, [...VERSE, 'Tag:', 'N.C.']);
+      expect(earlier(song)).toEqual(song);
+    }
+    const only = songOf('Verse x2, Tag, Verse x2', ['Verse:', 'A | D', 'Tag:', 'N.C.']);
+    expect(earlier(only).endings).toBeUndefined();
+  });
+
+  it('that never come are told, with what to write', () => {
+    const problems = (text: string) =>
+      readProgression(text, METERS['4/4']).problems.map(({ from, to, message }) => [
+        text.slice(from, to),
+        message,
+      ]);
+    expect(problems('Verse:\nA\n1) D\n2) E')).toEqual([
+      ['2)', '“2)” is never played: Verse comes only once. Write “Order: Verse x2”.'],
+    ]);
+    expect(problems('Verse:\nA\n1) D\n3) E\nOrder: Verse x2')[0]![1]).toContain(
+      'Verse comes only 2 times in a row. Write “Order: Verse x3”.',
+    );
+    expect(problems('A\n2) E')[0]![1]).toContain('Give it a name and an order');
+    expect(problems('Verse:\nA\n1) D\n2) E\nOrder: Verse x2')).toEqual([]);
+    // A section that is left out of the order is not meant now.
+    expect(problems('Verse:\nA\n2) E\nTag:\nA\nOrder: Tag')).toEqual([]);
+    expect(problems('A\nEndings: somehow')[0]![0]).toBe('somehow');
   });
 });

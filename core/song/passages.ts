@@ -1,17 +1,14 @@
 import { guessKey, moveLine, transposeChord, usesFlats } from '../neck';
 import { modulo } from '../plain';
-import type { Bar, Passage, Song } from '../schema';
+import { type Bar, type Passage, type Round, roundsOf, type Song } from '../schema';
 
 /** What says which passages a song has, and in which key they are. */
 export type PassageSong = Pick<Song, 'sections' | 'order'> &
-  Partial<Pick<Song, 'key' | 'instrument'>>;
+  Partial<Pick<Song, 'key' | 'instrument' | 'endings'>>;
 
-/** One time that a section, or the end of one, is played. */
-export interface PlayedPassage {
+/** One time that a section, or the end of one, is played; the end alone is no time round, and counts as the first. */
+export interface PlayedPassage extends Round {
   section: number;
-  /** Which time that section comes round, from 1, and whether it is its last; the end alone is no time round. */
-  time: number;
-  last: boolean;
   /** Semitones up from what is written. */
   shift: number;
   /** Only so many of its last lines; null for all. */
@@ -23,7 +20,11 @@ export interface PlayedPassage {
  * Names that no section has are passed over; of two sections with one name, the first is meant.
  * @example passagesOf(song)[1] // { section: 0, time: 2, last: true, shift: 2, lastLines: null }
  */
-export function passagesOf({ sections, order }: Pick<Song, 'sections' | 'order'>): PlayedPassage[] {
+export function passagesOf({
+  sections,
+  order,
+  endings,
+}: Pick<PassageSong, 'sections' | 'order' | 'endings'>): PlayedPassage[] {
   const asked = order
     ? order.flatMap(({ name, times, shift = 0, lastLines }) => {
         const section = sections.findIndex((candidate) => candidate.name === name);
@@ -31,17 +32,14 @@ export function passagesOf({ sections, order }: Pick<Song, 'sections' | 'order'>
         return section < 0 ? [] : Array.from({ length: times }, () => one);
       })
     : sections.map((_, section) => ({ section, shift: 0, lastLines: null }));
-  const all = new Map<number, number>();
-  for (const { section, lastLines } of asked) {
-    if (lastLines === null) all.set(section, (all.get(section) ?? 0) + 1);
-  }
-  const came = new Map<number, number>();
-  return asked.map((one) => {
-    if (one.lastLines !== null) return { ...one, time: 1, last: false };
-    const time = (came.get(one.section) ?? 0) + 1;
-    came.set(one.section, time);
-    return { ...one, time, last: time === all.get(one.section) };
-  });
+  const rounds = roundsOf(
+    asked.filter(({ lastLines }) => lastLines === null).map(({ section }) => section),
+    endings,
+  );
+  let at = 0;
+  return asked.map((one) =>
+    one.lastLines === null ? { ...one, ...rounds[at++]! } : { ...one, time: 1, last: false },
+  );
 }
 
 /** Every chord of a song as it is written, those that stand in for others some of the times with them. */

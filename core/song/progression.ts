@@ -2,6 +2,7 @@ import {
   type Bar,
   chordTextSchema,
   type DegreeStyle,
+  isPlayed,
   type Line,
   type Meter,
   type Passage,
@@ -15,6 +16,8 @@ import {
   MOST_TIMES,
   SECTION_LETTERS,
   type TimeRound,
+  roundsOf,
+  type RoundsOver,
   tooMuch,
   UNREAD_LETTERS,
 } from '../schema';
@@ -44,6 +47,8 @@ export interface ProgressionReading {
   sections: Section[];
   /** The order of passages, where the text names one. */
   order: Passage[] | undefined;
+  /** Where the text says that times round are counted over the whole song. */
+  endings: RoundsOver;
   /** The key, where the text names one; and how chords are written by its steps, where any is. */
   key: Key | undefined;
   degrees: DegreeStyle | undefined;
@@ -81,6 +86,9 @@ const SECTION = /^(.*):$/;
 const ORDER = /^(\s*order\s*:)(.*\S.*)$/i;
 /** `Key: G`. */
 const KEY = /^(\s*key\s*:)(.*\S.*)$/i;
+/** `Endings: over the song`. */
+const ENDINGS = /^(\s*endings\s*:)(.*\S.*)$/i;
+const OVER_THE_SONG = /^(?:over|of|in) the (?:whole )?song$/i;
 /** `1) A | E7`, `1,3) A`, `last) A`: an ending, for those times round. */
 const ENDING = /^\s*(last|\d+(?:\s*,\s*\d+)*)\)/i;
 /** `(2/4) A`: a bar of another meter; `(pickup 1) E7`: only its last beat. */
@@ -284,7 +292,7 @@ class BarReader {
  * repeats the bar before it; `<E7` lands an eighth early, `<<E7` a sixteenth; `x2` at the end of a
  * line repeats it; a line that ends in `:` names a section; a line that begins with `1)` or `last)` is an
  * ending; `Order: Verse, Chorus x2` says in which order sections are played, `Verse +2` a whole step up, `last line of Verse`
- * as an intro; a bar that begins with
+ * as an intro; endings are counted in each passage, or with `Endings: over the song` over all; a bar that begins with
  * `(2/4)` is in another meter, with `(pickup 1)` a pick-up of one beat; `A[2=Am7]` is another chord the
  * second time round; `A~` is struck once and held; after `Key: G` chords may be written by their steps, `1 5 6m 4` or
  * `I V vi IV`. What cannot be read keeps its bar and its words (`Bar.unread`), and the rest still works.
@@ -298,6 +306,9 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
   let previous: Bar | undefined;
   let ordered: Piece | undefined;
   let degrees: DegreeStyle | undefined;
+  let endings: RoundsOver;
+  /** The lines that are endings, where they are written. */
+  const written: { line: Line; at: Piece }[] = [];
   const key = keyIn(text);
 
   for (const row of pieces(text, 0, /\r?\n/g)) {
@@ -306,6 +317,18 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     const order = ORDER.exec(row.text);
     if (order) {
       ordered = { text: order[2]!, from: row.from + order[1]!.length };
+      continue;
+    }
+    const counted = ENDINGS.exec(row.text);
+    if (counted) {
+      const words = counted[2]!.trim();
+      if (OVER_THE_SONG.test(words)) endings = 'song';
+      else {
+        const from = row.from + row.text.indexOf(words, counted[1]!.length);
+        const message =
+          'Endings are counted in each passage; or write “Endings: over the song”, and leave this line out otherwise.';
+        problems.push({ from, to: from + words.length, message });
+      }
       continue;
     }
     const named = KEY.exec(row.text);
@@ -340,17 +363,49 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
     problems.push(...found);
     if (sections.length === 0) sections.push({ name: '', lines: [] });
     sections.at(-1)!.lines.push(line);
+    if (line.only !== undefined) written.push({ line, at: row });
     previous = line.bars.at(-1);
     opening = false;
   }
   const order = ordered && readOrder(ordered, sections, problems);
-  const much = tooMuch({ sections, order, meter });
+  problems.push(...neverPlayed({ sections, order, endings }, written));
+  const much = tooMuch({ sections, order, endings, meter });
   if (much) {
     const at = ordered ?? { text, from: 0 };
     const message = `This ${much}. What you had is kept until it is shorter.`;
     problems.unshift({ from: at.from, to: at.from + at.text.length, message });
   }
-  return { sections, order, key, degrees, problems, tooLong: much !== null };
+  return { sections, order, endings, key, degrees, problems, tooLong: much !== null };
+}
+
+/** Tells of endings that never come; those of a section that is left out are not meant now. */
+function neverPlayed(
+  { sections, order, endings }: Pick<ProgressionReading, 'sections' | 'order' | 'endings'>,
+  written: { line: Line; at: Piece }[],
+): TextProblem[] {
+  if (written.length === 0) return [];
+  const names = order
+    ? order.flatMap(({ name, times, lastLines }) =>
+        lastLines === undefined ? Array<string>(times).fill(name) : [],
+      )
+    : sections.map(({ name }) => name);
+  const rounds = roundsOf(names, endings);
+  return written.flatMap(({ line, at }) => {
+    const { name } = sections.find(({ lines }) => lines.includes(line))!;
+    const here = rounds.filter((_, index) => names[index] === name);
+    if (here.length === 0 || here.some((round) => isPlayed(line, round))) return [];
+    const label = /^\s*([^)]*\))/.exec(at.text)![1]!;
+    const from = at.from + at.text.indexOf(label);
+    const often = Math.max(...here.map(({ time }) => time));
+    const needed = Math.max(...(line.only as number[]));
+    const called = name === '' ? 'this section' : name;
+    const message =
+      `“${label}” is never played: ${called} comes ${often === 1 ? 'only once' : `only ${often} times in a row`}. ` +
+      (name === ''
+        ? 'Give it a name and an order, “Order: Verse x2”.'
+        : `Write “Order: ${name} x${needed}”.`);
+    return [{ from, to: from + label.length, message }];
+  });
 }
 
 /** The key that a text names, wherever it does; the first that can be read. */

@@ -1,5 +1,5 @@
 import { type Key, sayDegree, writtenKey } from '../neck';
-import type { Bar, DegreeStyle, Meter, Passage, Placement, Section } from '../schema';
+import type { Bar, DegreeStyle, Meter, Passage, Placement, RoundsOver, Section } from '../schema';
 import { EIGHTH, meterName, SIXTEENTH } from '../time';
 import { passageHead } from './passages';
 import { FINER, HOLD, REPEAT_BAR, type BarGrid, gridOf, shareOf } from './progressionSyntax';
@@ -16,6 +16,8 @@ function sharesEqually(bar: Bar, grid: BarGrid): boolean {
 export interface WrittenIn {
   key?: Key | undefined;
   degrees?: DegreeStyle | undefined;
+  /** How times round are counted. */
+  endings?: RoundsOver;
 }
 
 function printChord(
@@ -95,5 +97,6 @@ export function printProgression(
     const names = new Set(sections.map(({ name }) => name));
     rows.push(`Order: ${order.map((passage) => printPassage(passage, names)).join(', ')}`);
   }
+  if (writtenIn.endings) rows.push('Endings: over the song');
   return rows.join('\n');
 }

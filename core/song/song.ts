@@ -26,14 +26,14 @@ export function newSong(start: {
   progression?: string;
 }): Song {
   const meter = start.meter ?? METERS['4/4'];
-  const { sections, order, key, degrees, tooLong } = readProgression(
+  const { sections, order, endings, key, degrees, tooLong } = readProgression(
     start.progression ?? '',
     meter,
   );
   const instrument =
     typeof start.instrument === 'string' ? INSTRUMENTS[start.instrument] : start.instrument;
   return {
-    schema: 8,
+    schema: 9,
     title: start.title,
     instrument,
     capo: 0,
@@ -42,6 +42,7 @@ export function newSong(start: {
     meter,
     countIn: 1,
     ...(tooLong ? { sections: [] } : { sections, ...(order && { order }) }),
+    ...(endings && !tooLong && { endings }),
     ...(key && { key }),
     ...(key && degrees && { degrees }),
     pattern: newPattern(meter, `Rhythm of ${start.title}`.slice(0, PATTERN_LETTERS).trim()),

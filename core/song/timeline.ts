@@ -1,5 +1,12 @@
-import { ordinal, type Ticks } from '../plain';
-import type { Bar, Line, Meter, Placement, Song, TimeRound } from '../schema';
+import { ordinal, ordinalEnding, type Ticks } from '../plain';
+import {
+  type Bar,
+  isPlayed,
+  type Meter,
+  type Placement,
+  type Song,
+  type TimeRound,
+} from '../schema';
 import { barTicks, beatTicks } from '../time';
 import { barMover, type PassageSong, passagesOf, type PlayedPassage } from './passages';
 
@@ -50,12 +57,6 @@ export function barLength(
 
 function isTime(asked: TimeRound, { time, last }: PlayedPassage): boolean {
   return asked === 'last' ? last : asked === time;
-}
-
-/** True where a line belongs to this time round: endings come only at theirs. */
-function isPlayed({ only }: Line, passage: PlayedPassage): boolean {
-  if (only === undefined) return true;
-  return only === 'last' ? passage.last : only.some((time) => isTime(time, passage));
 }
 
 /** The bar with the chords that stand in for others this time; itself where none do. */
@@ -153,6 +154,24 @@ export function barNumbers(bars: PlayedBar[], changes: Landing[]): number[] {
  */
 export function timeWords(time: TimeRound): string {
   return `the ${time === 'last' ? time : ordinal(time)} time`;
+}
+
+/**
+ * Times round as a chart has them over an ending.
+ * @param only times from 1, or the last
+ * @param isShort no word of time, where there is little room
+ * @example roundWords([1, 3]) // '1st and 3rd time'
+ */
+export function roundWords(only: TimeRound | number[], isShort = false): string {
+  const nth = (time: number) => `${time}${ordinalEnding(time)}`;
+  const which =
+    only === 'last'
+      ? only
+      : [only]
+          .flat()
+          .map(nth)
+          .join(isShort ? ' ' : ' and ');
+  return isShort ? which : `${which} time`;
 }
 
 /**

@@ -38,7 +38,7 @@ function beats(...strokes: Stroke[][]): PatternBeat[] {
 
 function pattern(name: string, meter: MeterName | Meter, arm: Arm, rows: PatternBeat[]): Pattern {
   const full = typeof meter === 'string' ? METERS[meter] : meter;
-  return { schema: 8, name, meter: full, beats: rows, arm };
+  return { schema: 9, name, meter: full, beats: rows, arm };
 }
 
 function song(

@@ -109,7 +109,11 @@ function goTo(problem: TextProblem): void {
         </div>
         <div>
           <dt>last) A | %</dt>
-          <dd>an ending, for the last time</dd>
+          <dd>an ending, for the last time of each passage</dd>
+        </div>
+        <div>
+          <dt>Endings: over the song</dt>
+          <dd>times are counted over the whole song instead</dd>
         </div>
         <div>
           <dt>(2/4) D</dt>

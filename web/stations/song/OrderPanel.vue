@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
+import SelectButton from 'primevue/selectbutton';
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import {
@@ -68,6 +69,22 @@ function setPart(index: number, count: number): void {
   const { lastLines: _, ...passage } = passages.value[index]!;
   set(passages.value.with(index, count === 0 ? passage : { ...passage, lastLines: count }));
 }
+/** How times round are counted matters where a passage repeats and something is only for some of the times. */
+const hasTimes = computed(
+  () =>
+    props.song.endings !== undefined ||
+    (passages.value.some(({ times }) => times > 1) &&
+      props.song.sections.some(({ lines }) =>
+        lines.some(
+          ({ only, bars }) =>
+            only !== undefined || bars.some(({ chords }) => chords.some((one) => one.substitutes)),
+        ),
+      )),
+);
+const COUNTED = [
+  { label: 'in each passage', value: 'passage' as const },
+  { label: 'over the song', value: 'song' as const },
+];
 function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number }): void {
   if (oldIndex !== undefined && newIndex !== undefined) move(oldIndex, newIndex);
 }
@@ -162,6 +179,21 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
         text
         label="As they are written"
         @click="songs.run(barCommands.setOrder(null))"
+      />
+    </div>
+    <div v-if="hasTimes" class="more">
+      <span class="label">1st time, last time: counted</span>
+      <SelectButton
+        :model-value="song.endings ?? 'passage'"
+        :options="COUNTED"
+        option-label="label"
+        option-value="value"
+        :allow-empty="false"
+        size="small"
+        aria-label="How endings are counted"
+        @update:model-value="
+          (over: 'song' | 'passage') => songs.run(barCommands.countEndings(over))
+        "
       />
     </div>
     <p v-if="names.length === 0" class="quiet">

@@ -58,7 +58,9 @@ const song = computed<Song>(() => songs.song!);
 /** The line as it is being typed; read again from the bars as soon as they say something else. */
 const printed = (of: Song) => printProgression(of.sections, of.meter, of.order, of);
 /** In words, so that only another key or another way to write is one. */
-const writtenIn = computed(() => JSON.stringify([song.value.key, song.value.degrees]));
+const writtenIn = computed(() =>
+  JSON.stringify([song.value.key, song.value.degrees, song.value.endings]),
+);
 const typed = ref(printed(song.value));
 const reading = computed(() => readProgression(typed.value, song.value.meter));
 

@@ -8,6 +8,7 @@ import {
   nearestChords,
   parseChord,
   type Placement,
+  roundWords,
   type TimeRound,
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
@@ -17,19 +18,14 @@ import { useSongStore } from '../../stores/song';
 const props = defineProps<{ place: BarPlace; placement: Placement; name: string }>();
 const songs = useSongStore();
 
-const times: { label: string; value: TimeRound }[] = [
-  { label: '2nd time', value: 2 },
-  { label: '3rd time', value: 3 },
-  { label: '4th time', value: 4 },
-  { label: 'last time', value: 'last' },
-  { label: '1st time', value: 1 },
-];
+const times = ([2, 3, 4, 'last', 1] as TimeRound[]).map((value) => ({
+  label: roundWords(value),
+  value,
+}));
 const time = ref<TimeRound>(2);
 const symbol = ref('');
 const wrong = computed(() => symbol.value !== '' && !parseChord(symbol.value));
 const others = computed(() => props.placement.substitutes ?? []);
-const nameOf = (asked: TimeRound) =>
-  times.find(({ value }) => value === asked)?.label ?? `${asked}th time`;
 
 function set(asked: TimeRound, chord: string | null): void {
   songs.run(barCommands.setSubstitute(props.place, props.placement.at, asked, chord));
@@ -45,13 +41,13 @@ function add(): void {
   <form class="field" @submit.prevent="add">
     <span class="label">another chord, or {{ placement.symbol }}' in another shape,</span>
     <span v-for="other in others" :key="String(other.time)" class="other">
-      {{ nameOf(other.time) }}: <b>{{ other.symbol }}</b>
+      {{ roundWords(other.time) }}: <b>{{ other.symbol }}</b>
       <Button
         icon="pi pi-times"
         text
         rounded
         size="small"
-        :aria-label="`No other chord than ${name} the ${nameOf(other.time)}`"
+        :aria-label="`No other chord than ${name} the ${roundWords(other.time)}`"
         @click="set(other.time, null)"
       />
     </span>
