@@ -137,6 +137,48 @@ test('MusicXML and MIDI are looked through before they become a song', async ({ 
   await expect(page.getByRole('alert')).toContainText('it is JSON of another program.');
 });
 
+/** A MIDI file of held chords, three quarters each, that says no meter. */
+function waltzFile(): Buffer {
+  const chords = [
+    [48, 52, 55],
+    [43, 47, 50],
+    [45, 48, 52],
+    [41, 45, 48],
+  ];
+  const events = [...chords, ...chords].flatMap((pitches) => [
+    ...pitches.flatMap((pitch) => [0, 0x90, pitch, 80]),
+    ...pitches.flatMap((pitch, at) => [...(at === 0 ? [0x82, 0x68] : [0]), 0x80, pitch, 0]),
+  ]);
+  const track = [...events, 0, 0xff, 0x2f, 0];
+  const header = Buffer.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 120]);
+  const length = Buffer.alloc(4);
+  length.writeUInt32BE(track.length);
+  return Buffer.concat([header, Buffer.from('MTrk'), length, Buffer.from(track)]);
+}
+
+test('a MIDI file that says no meter is read in the likeliest, and again in another', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.url);
+  await page
+    .getByLabel('A song or a chart to open')
+    .setInputFiles({ name: 'waltz.mid', mimeType: 'audio/midi', buffer: waltzFile() });
+  const text = page.getByRole('textbox', { name: 'Progression' });
+  await expect(text).toHaveValue(/C \| G \| Am \| F/);
+  await page.getByLabel('Name').fill('Sill Waltz');
+  const meters = page.getByRole('group', { name: /does not say its meter/ });
+  await expect(meters.getByRole('button', { pressed: true })).toHaveText('3/4');
+  await meters.getByRole('button', { name: '6/8' }).click();
+  await expect(page.getByRole('combobox', { name: 'Meter' })).toHaveText('6/8');
+  await page.getByRole('combobox', { name: 'Meter' }).click();
+  await page.getByRole('option', { name: '4/4' }).click();
+  await expect(text).toHaveValue(/C \. \. G/);
+  await expect(page.getByLabel('Name')).toHaveValue('Sill Waltz');
+  await page.getByRole('button', { name: 'Make the song' }).click();
+  await expect(page.getByRole('combobox', { name: 'Meter' })).toHaveText('4/4');
+});
+
 test('a tune in ABC brings its chords, its rhythm and its words', async ({ page, app }) => {
   await page.goto(app.url);
   const tune = [

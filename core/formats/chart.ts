@@ -12,6 +12,8 @@ export interface ChartReading {
   title: string | null;
   tempo: number | null;
   meter: Meter | null;
+  /** Where the file says none: the meters that it may be in, the likeliest first; it is read in one of them. */
+  likelyMeters?: Meter[];
   capo: number | null;
   sections: { name: string; lines: ChartLine[] }[];
   /** Names of sections as they come, those that are only called for again included. */

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { writeMidi } from 'midi-file';
+import { parseMidi, writeMidi } from 'midi-file';
+import { builtInPatterns } from '../pattern';
 import { newSong } from '../song';
+import { meterName, METERS } from '../time';
 import { toMidi } from './midi';
 import { chartProgression } from './chordpro';
 import { readMidi } from './readMidi';
@@ -16,7 +18,10 @@ const CHORDS: Record<string, number[]> = {
 };
 
 /** Notes as a file: from beat to beat, each with its pitches. */
-function fileOf(notes: { from: number; to: number; pitches: number[] }[], meter = 4): Uint8Array {
+function fileOf(
+  notes: { from: number; to: number; pitches: number[] }[],
+  meter: number | null = 4,
+): Uint8Array {
   const events = notes.flatMap(({ from, to, pitches }) =>
     pitches.flatMap((noteNumber) => [
       { at: from * PER_BEAT, type: 'noteOn' as const, noteNumber, velocity: 80 },
@@ -25,16 +30,17 @@ function fileOf(notes: { from: number; to: number; pitches: number[] }[], meter 
   );
   events.sort((a, b) => a.at - b.at || (a.type === 'noteOff' ? -1 : 1));
   let now = 0;
+  const signature = {
+    deltaTime: 0,
+    type: 'timeSignature' as const,
+    meta: true as const,
+    numerator: meter ?? 4,
+    denominator: 4,
+    metronome: 24,
+    thirtyseconds: 8,
+  };
   const track = [
-    {
-      deltaTime: 0,
-      type: 'timeSignature' as const,
-      meta: true as const,
-      numerator: meter,
-      denominator: 4,
-      metronome: 24,
-      thirtyseconds: 8,
-    },
+    ...(meter === null ? [] : [signature]),
     ...events.map(({ at, ...event }) => {
       const deltaTime = at - now;
       now = at;
@@ -85,5 +91,73 @@ describe('chords of a MIDI file', () => {
     const progression = 'C G | Am F | C . . G7 | C';
     const song = newSong({ title: 'Weir', instrument: 'guitar', progression });
     expect(read(toMidi(song) as Uint8Array)).toBe('C . G . | Am . F . | C . . G7 | C');
+  });
+});
+
+describe('a bass that passes', () => {
+  const back = (progression: string, instrument: 'guitar' | 'ukulele' = 'guitar') =>
+    read(toMidi(newSong({ title: 'Weir', instrument, progression })) as Uint8Array);
+
+  it('keeps its beat, and its chord the name that it has', () => {
+    expect(back('C C/B | Am Am/G | F . . F/E | C')).toBe('C . C/B . | Am . Am/G . | F . . F/E | C');
+  });
+
+  it('names what a chord stands on, but tones of its own that come by turns change nothing', () => {
+    expect(back('G D/F# | Em | C G/B | Am')).toBe('G . D/F# . | Em | C . G/B . | Am');
+    const turns = ['C', 'C', 'C', 'C'].flatMap((symbol, beat) => {
+      const [root, ...upper] = CHORDS[symbol]!;
+      return [{ from: beat, to: beat + 1, pitches: [beat % 2 === 0 ? root! : 43, ...upper, 64] }];
+    });
+    expect(read(fileOf(turns))).toBe('C');
+  });
+
+  it('is none on a ukulele, whose lowest string is no bass', () => {
+    expect(back('C C/B | F', 'ukulele')).toBe('C | F');
+  });
+});
+
+describe('a file that says no meter', () => {
+  const withoutSignature = (bytes: Uint8Array) => {
+    const file = parseMidi(bytes);
+    const tracks = file.tracks.map((track) =>
+      track.filter((event) => event.type !== 'timeSignature'),
+    );
+    return Uint8Array.from(writeMidi({ ...file, tracks }));
+  };
+  const likely = (bytes: Uint8Array) => {
+    const answer = readMidi(bytes);
+    return 'chart' in answer ? answer.chart.likelyMeters : undefined;
+  };
+
+  it('is read in the likeliest, and again in another that is asked for', () => {
+    const waltz = fileOf(held(['C', 3], ['G', 3], ['Am', 3], ['F', 3], ['C', 3], ['G', 3]), null);
+    expect(read(waltz)).toBe('C | G | Am | F\nC | G');
+    expect(likely(waltz)![0]).toBe(METERS['3/4']);
+    const again = readMidi(waltz, METERS['4/4']);
+    expect('chart' in again && chartProgression(again.chart, 'bar')).toContain(
+      'C . . G | . . Am .',
+    );
+    // One that says its meter is read in it, whatever is asked.
+    const said = readMidi(fileOf(held(['C', 3], ['G', 3]), 3), METERS['4/4']);
+    expect('chart' in said && said.chart).toMatchObject({ meter: METERS['3/4'] });
+    expect('chart' in said && said.chart.likelyMeters).toBeUndefined();
+  });
+
+  it('is what its strum says, for nine of ten strums of the shelf', () => {
+    const found = builtInPatterns()
+      .filter(({ meter }) => !meter.cycle)
+      .map((pattern) => {
+        const start = { title: 'Weir', instrument: 'guitar', meter: pattern.meter } as const;
+        const song = {
+          ...newSong({ ...start, progression: 'G | C | D | Em | C | D | G | G' }),
+          pattern,
+        };
+        return (
+          meterName(likely(withoutSignature(toMidi(song) as Uint8Array))![0]!) ===
+          meterName(pattern.meter)
+        );
+      });
+    expect(found.length).toBeGreaterThan(40);
+    expect(found.filter(Boolean).length / found.length).toBeGreaterThan(0.9);
   });
 });

@@ -1,145 +1,16 @@
 import type { Meter } from '../schema';
-import { guessKey, noteName, spellChord, usesFlats } from '../neck';
+import { guessKey, spellChord, usesFlats } from '../neck';
 import { DRUM_CHANNEL } from '../take';
 import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
-import type { ChartAnswer } from './chart';
-import { type MidiFile, parsedMidi } from './midiFile';
+import type { Ticks } from '../plain';
+import type { ChartAnswer, ChartReading } from './chart';
+import { parsedMidi } from './midiFile';
+import { chordsOfBar, type MidiNote } from './midiChords';
+import { likelyMeters } from './midiMeter';
 import type { ReadStroke } from './readRhythm';
-import { chartOfBars, meterOfBeats, type PlacedChord, type ReadBar } from './written';
-
-interface Note {
-  from: number;
-  to: number;
-  midi: number;
-}
+import { chartOfBars, meterOfBeats, type ReadBar } from './written';
 
 const MOST_BARS = 4000;
-
-/** Chords that a reading may find, by their tones above the root; the plainer first. */
-const QUALITIES: [string, number[]][] = [
-  ['', [0, 4, 7]],
-  ['m', [0, 3, 7]],
-  ['7', [0, 4, 7, 10]],
-  ['m7', [0, 3, 7, 10]],
-  ['maj7', [0, 4, 7, 11]],
-  ['sus4', [0, 5, 7]],
-  ['dim', [0, 3, 6]],
-  ['aug', [0, 4, 8]],
-  ['m7b5', [0, 3, 6, 10]],
-];
-/** A tone that has less of the sound than this is not there. */
-const THERE = 0.03;
-/** A stretch is no chord if less of its sound belongs to it. */
-const LEAST_SHARE = 0.65;
-/** The least of a single beat that names a chord. */
-const AT_LEAST = 0.75;
-
-/** How long each tone sounds, all of them together, and the lowest pitch. */
-interface Sounding {
-  weights: number[];
-  total: number;
-  lowest: number;
-}
-
-/** What sounds in a stretch. */
-function soundingIn(notes: Note[], from: number, to: number): Sounding {
-  const weights = new Array<number>(12).fill(0);
-  let total = 0;
-  let lowest = Infinity;
-  for (const note of notes) {
-    const long = Math.min(note.to, to) - Math.max(note.from, from);
-    if (long <= 0) continue;
-    weights[note.midi % 12]! += long;
-    total += long;
-    lowest = Math.min(lowest, note.midi);
-  }
-  return { weights, total, lowest };
-}
-
-/** Stretches that follow each other, as one. */
-const together = (some: Sounding[]): Sounding => ({
-  weights: Array.from({ length: 12 }, (_, tone) =>
-    some.reduce((sum, { weights }) => sum + weights[tone]!, 0),
-  ),
-  total: some.reduce((sum, { total }) => sum + total, 0),
-  lowest: Math.min(...some.map(({ lowest }) => lowest)),
-});
-
-/** The tones that sound in a stretch. */
-const tonesOf = ({ weights, total }: Sounding): Set<number> =>
-  new Set(weights.flatMap((weight, tone) => (weight > THERE * total ? [tone] : [])));
-
-/** The chord that fits a stretch best, and how much of its sound belongs to it; null with fewer than three tones. */
-function best({
-  weights,
-  total,
-  lowest,
-}: Sounding): { symbol: string; share: number; root: number } | null {
-  const there = (tone: number) => weights[tone]! > THERE * total;
-  if (weights.filter((_, tone) => there(tone)).length < 3) return null;
-  let found = { symbol: '', share: 0, root: 0, fit: -Infinity };
-  for (let root = 0; root < 12; root += 1) {
-    for (const [quality, tones] of QUALITIES) {
-      const own = tones.map((tone) => (root + tone) % 12);
-      const share = own.reduce((sum, tone) => sum + weights[tone]!, 0) / total;
-      const missing = own.filter((tone) => !there(tone)).length;
-      const plain =
-        0.05 * (tones.length - 3) + (quality === 'sus4' || quality === 'aug' ? 0.05 : 0);
-      const fit = share - 0.25 * missing - plain + (lowest % 12 === root ? 0.08 : 0);
-      if (fit > found.fit) found = { symbol: noteName(root, false) + quality, share, root, fit };
-    }
-  }
-  return found;
-}
-
-/** A second chord in a bar has to explain so many beats more than one does. */
-const ANOTHER_CHORD = 0.3;
-/** A chord of three tones is plainer than one of four by so much of a beat for each beat. */
-const FOURTH_TONE = 0.06;
-/** A beat that holds a chord of its own, without the root of this one, is against it by so much. */
-const NO_ROOT = 0.3;
-/** Tones of a beat that is a chord by itself. */
-const OWN_CHORD = 3;
-
-/**
- * The chords of a bar: of all ways to part its beats the one whose chords explain most of what sounds, where each chord
- * beyond the first has to be worth it. C and then G are no Cmaj7, and one that is arpeggiated is one.
- */
-function named(notes: Note[], bar: number, beat: number, beats: number): PlacedChord[] {
-  /** What is explained of the beats before each place, and the last chord of the way there. */
-  const ways: { worth: number; chord: PlacedChord | null; from: number }[] = [
-    { worth: 0, chord: null, from: 0 },
-  ];
-  const inBeat = Array.from({ length: beats }, (_, at) =>
-    soundingIn(notes, bar + at * beat, bar + (at + 1) * beat),
-  );
-  const tones = inBeat.map(tonesOf);
-  for (let to = 1; to <= beats; to += 1) {
-    let way = { worth: -Infinity, chord: null as PlacedChord | null, from: 0 };
-    for (let from = 0; from < to; from += 1) {
-      const found = best(together(inBeat.slice(from, to)));
-      const isOne = found !== null && found.share >= (to - from === 1 ? AT_LEAST : LEAST_SHARE);
-      const length = to - from;
-      const plain = /7/.test(found?.symbol ?? '') ? FOURTH_TONE : 0;
-      const against = tones
-        .slice(from, to)
-        .filter((own) => own.size >= OWN_CHORD && found && !own.has(found.root)).length;
-      const explained = isOne ? length * (found.share - plain) - NO_ROOT * against : 0;
-      const before = ways[from]!;
-      const fresh = isOne && before.chord !== null ? ANOTHER_CHORD : 0;
-      const worth = before.worth + explained - fresh;
-      if (worth <= way.worth) continue;
-      way = { worth, chord: isOne ? { at: from * beat, symbol: found.symbol } : null, from };
-    }
-    ways.push(way);
-  }
-  const chords: PlacedChord[] = [];
-  for (let to = beats; to > 0; to = ways[to]!.from) {
-    const { chord } = ways[to]!;
-    if (chord) chords.unshift(chord);
-  }
-  return chords.filter(({ symbol }, at) => symbol !== chords[at - 1]?.symbol);
-}
 
 /** Ticks within which notes are one stroke. */
 const RAKE = 90;
@@ -149,8 +20,8 @@ const SIXTEENTH = 240;
 const THIRD = 320;
 
 /** Strokes of a bar: notes that begin together, and the way in which they do: from the lowest up it is a down. */
-function strokesOf(notes: Note[], bar: number, length: number): ReadStroke[] {
-  const groups: Note[][] = [];
+function strokesOf(notes: MidiNote[], bar: number, length: number): ReadStroke[] {
+  const groups: MidiNote[][] = [];
   for (const note of notes) {
     const last = groups.at(-1);
     if (last && note.from - last[0]!.from <= RAKE) last.push(note);
@@ -178,70 +49,89 @@ function strokesOf(notes: Note[], bar: number, length: number): ReadStroke[] {
   return strokes.filter(({ at }, index) => at < length && at !== strokes[index - 1]?.at);
 }
 
+/** What a MIDI file holds. */
+interface MidiContent {
+  /** In the order in which they begin; drums are left out. */
+  notes: MidiNote[];
+  meters: { at: Ticks; meter: Meter }[];
+  title: string | null;
+  /** Quarters a minute. */
+  tempo: number | null;
+  left: ChartReading['left'];
+}
+
 /**
- * The chords of a standard MIDI file, named from its notes bar by bar and finer where a bar
- * is not one chord, with its tempo and its meters. It is a
- * reading and no truth: to be looked through.
- * @param bytes of the file
- * @example readMidi(new Uint8Array()) // { problem: { line: 1, column: 1, message: 'This is no MIDI file that can be read.' } }
+ * The notes of a MIDI file, with what it says of meter, tempo and title.
+ * @throws Error where it is none
  */
-export function readMidi(bytes: Uint8Array): ChartAnswer {
-  const fail = (message: string): ChartAnswer => ({ problem: { line: 1, column: 1, message } });
-  let file: MidiFile;
-  try {
-    file = parsedMidi(bytes);
-  } catch (error) {
-    return fail((error as Error).message);
-  }
+export function midiContent(bytes: Uint8Array): MidiContent {
+  const file = parsedMidi(bytes);
   const scale = TICKS_PER_QUARTER / file.ticksPerQuarter;
-  const notes: Note[] = [];
-  const meters: { at: number; meter: Meter }[] = [];
-  const left: { line: number; text: string }[] = [];
-  let title: string | null = null;
-  let tempo: number | null = null;
+  const found: MidiContent = { notes: [], meters: [], title: null, tempo: null, left: [] };
   file.tracks.forEach((track, index) => {
     let at = 0;
-    const open = new Map<string, number>();
+    const open = new Map<string, Pick<MidiNote, 'from' | 'velocity'>>();
     for (const event of track) {
       at += event.deltaTime;
       const tick = Math.round(at * scale);
-      if (event.type === 'setTempo') tempo ??= Math.round(60_000_000 / event.microsecondsPerBeat);
+      if (event.type === 'setTempo')
+        found.tempo ??= Math.round(60_000_000 / event.microsecondsPerBeat);
       else if (event.type === 'timeSignature') {
         const meter = meterOfBeats(event.numerator, event.denominator);
-        if (meter) meters.push({ at: tick, meter });
-        else left.push({ line: 1, text: `the meter ${event.numerator}/${event.denominator}` });
+        if (meter) found.meters.push({ at: tick, meter });
+        else
+          found.left.push({
+            line: 1,
+            text: `the meter ${event.numerator}/${event.denominator}`,
+          });
       } else if (event.type === 'trackName' && index === 0)
-        title ??= event.text.slice(0, 120).trim() || null;
+        found.title ??= event.text.slice(0, 120).trim() || null;
       else if (event.type === 'noteOn' || event.type === 'noteOff') {
         if (event.channel === DRUM_CHANNEL) continue;
         const key = `${event.channel}/${event.noteNumber}`;
-        const from = open.get(key);
-        if (from !== undefined) {
-          notes.push({ from, to: tick, midi: event.noteNumber });
+        const begun = open.get(key);
+        if (begun) {
+          found.notes.push({ ...begun, to: tick, midi: event.noteNumber });
           open.delete(key);
         }
-        if (event.type === 'noteOn' && event.velocity > 0) open.set(key, tick);
+        if (event.type === 'noteOn' && event.velocity > 0)
+          open.set(key, { from: tick, velocity: event.velocity });
       }
     }
   });
-  if (notes.length === 0) return fail('There are no notes in this file.');
-  notes.sort((a, b) => a.from - b.from);
+  found.notes.sort((a, b) => a.from - b.from);
+  return found;
+}
+
+/** The bars of notes, each with its chords and strokes. */
+function barsOf(notes: MidiNote[], meters: MidiContent['meters'], first: Meter): ReadBar[] {
   const end = notes.reduce((last, { to }) => Math.max(last, to), 0);
   const bars: ReadBar[] = [];
-  let meter = meters.find(({ at }) => at === 0)?.meter ?? METERS['4/4'];
+  let meter = first;
   let next = 0;
-  let sounding: Note[] = [];
+  let sounding: MidiNote[] = [];
   for (let at = 0; at < end && bars.length < MOST_BARS;) {
     meter = meters.findLast((one) => one.at <= at)?.meter ?? meter;
     const length = barTicks(meter);
     const begins = next;
     while (next < notes.length && notes[next]!.from < at + length) sounding.push(notes[next++]!);
     sounding = sounding.filter(({ to }) => to > at);
-    const chords = named(sounding, at, beatTicks(meter), meter.beats);
+    const chords = chordsOfBar(sounding, at, beatTicks(meter), meter.beats);
     const inside = notes.slice(begins, next);
     bars.push({ meter, chords, section: null, strokes: strokesOf(inside, at, length) });
     at += length;
   }
+  while (
+    bars.length > 1 &&
+    bars.at(-1)!.chords.length === 0 &&
+    bars.length * barTicks(meter) > end + barTicks(meter)
+  )
+    bars.pop();
+  return bars;
+}
+
+/** Chords spelled as their key is, each only where it is another than the one before. */
+function spell(bars: ReadBar[]): void {
   const flats = usesFlats(
     guessKey(bars.flatMap(({ chords }) => chords.map(({ symbol }) => symbol))),
   );
@@ -255,12 +145,30 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
         return fresh;
       });
   }
-  while (
-    bars.length > 1 &&
-    bars.at(-1)!.chords.length === 0 &&
-    bars.length * barTicks(meter) > end + barTicks(meter)
-  )
-    bars.pop();
+}
+
+/**
+ * The chords of a standard MIDI file, named from its notes bar by bar and finer where a bar
+ * is not one chord, with its tempo and its meters. It is a
+ * reading and no truth: to be looked through. A file that says no meter is read in the likeliest (`likelyMeters`).
+ * @param bytes of the file
+ * @param asked the meter to read it in, where the file says none
+ * @example readMidi(new Uint8Array()) // { problem: { line: 1, column: 1, message: 'This is no MIDI file that can be read.' } }
+ */
+export function readMidi(bytes: Uint8Array, asked?: Meter): ChartAnswer {
+  const fail = (message: string): ChartAnswer => ({ problem: { line: 1, column: 1, message } });
+  let content: MidiContent;
+  try {
+    content = midiContent(bytes);
+  } catch (error) {
+    return fail((error as Error).message);
+  }
+  const { notes, meters, title, tempo, left } = content;
+  if (notes.length === 0) return fail('There are no notes in this file.');
+  const likely = meters.length === 0 ? likelyMeters(notes) : [];
+  const opening = meters.find(({ at }) => at === 0)?.meter;
+  const bars = barsOf(notes, meters, opening ?? asked ?? likely[0] ?? METERS['4/4']);
+  spell(bars);
   if (bars.every(({ chords }) => chords.length === 0)) {
     return fail('No three notes of this file sound together, so no chord can be named.');
   }
@@ -274,5 +182,11 @@ export function readMidi(bytes: Uint8Array): ChartAnswer {
     title,
     tempo: tempo !== null && tempo >= 20 && tempo <= 300 ? tempo : null,
   });
-  return { chart: { ...chart, left: [...left, ...chart.left] } };
+  return {
+    chart: {
+      ...chart,
+      ...(likely.length > 0 && { likelyMeters: likely }),
+      left: [...left, ...chart.left],
+    },
+  };
 }

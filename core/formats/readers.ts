@@ -1,3 +1,4 @@
+import type { Meter } from '../schema';
 import type { ChartAnswer } from './chart';
 import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
@@ -6,10 +7,13 @@ import { readMxl } from './readMxl';
 import { takeOfMidi } from './takeOfMidi';
 
 /**
- * What reads the files of other programs. A door of its own (`#core/readers`), for a worker: its packages are large,
+ * What reads the files of other programs, in a meter where they say none. A door of its own (`#core/readers`), for a worker: its packages are large,
  * and a file that takes too long is ended with it.
  */
-export const READERS: { starts: RegExp; read: (bytes: Uint8Array) => ChartAnswer }[] = [
+export const READERS: {
+  starts: RegExp;
+  read: (bytes: Uint8Array, meter?: Meter) => ChartAnswer;
+}[] = [
   { starts: /^MThd/, read: readMidi },
   {
     starts: /^\uFEFF?(%abc|(%[^\n]*\n|\s)*X:\s*\d)/,

@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import { type Arrangement, type BarPattern, barPatterns, type Strike } from '../arrange';
 import { stringNames } from '../neck';
-import type { Family, Line } from '../schema';
+import type { Family } from '../schema';
 import {
   firstFrom,
   joinsOn,

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import type { ChartReading, ChartRule } from '#core';
+import type { ChartAnswer, ChartReading, ChartRule, Meter } from '#core';
 
 /** A chart that was read from a file and is being looked at before a song is made of it. */
 export const useIncomingStore = defineStore('incoming', () => {
@@ -10,5 +10,28 @@ export const useIncomingStore = defineStore('incoming', () => {
   const rule = ref<ChartRule>('bar');
   /** True while the way leads from a song that was just made to its strum. */
   const justMade = ref(false);
-  return { chart, flat, rule, justMade };
+  /** True where the chart is one that was there, in another meter. */
+  const isReadAgain = ref(false);
+  let again: (meter: Meter) => Promise<ChartAnswer | null> = () => Promise.resolve(null);
+
+  /**
+   * A chart to look through.
+   * @param readAgain reads the file in another meter, where it says none
+   */
+  function open(read: ChartReading, readAgain: typeof again): void {
+    chart.value = read;
+    rule.value = 'bar';
+    isReadAgain.value = false;
+    again = readAgain;
+  }
+
+  /** Reads a file that says no meter in another one; the chart stays where that cannot be. */
+  async function readIn(meter: Meter): Promise<void> {
+    const before = chart.value;
+    const answer = await again(meter);
+    if (!answer || !('chart' in answer) || chart.value !== before) return;
+    isReadAgain.value = true;
+    chart.value = answer.chart;
+  }
+  return { chart, flat, rule, justMade, isReadAgain, open, readIn };
 });

@@ -1,6 +1,6 @@
 import type { Remote } from 'comlink';
 import url from './readers.worker.ts?worker&url';
-import type { ChartAnswer, TakeOnset } from '#core';
+import type { ChartAnswer, Meter, TakeOnset } from '#core';
 import type { Readers } from './readers.worker';
 import { remoteOf } from './remote';
 
@@ -26,8 +26,8 @@ async function read<Answer>(
 }
 
 /** What a song or a chart says that another program wrote; null where it is neither. */
-export const readForeign = (bytes: Uint8Array): Promise<ChartAnswer | null> =>
-  read<ChartAnswer | null>((readers) => readers.read(bytes));
+export const readForeign = (bytes: Uint8Array, meter?: Meter): Promise<ChartAnswer | null> =>
+  read<ChartAnswer | null>((readers) => readers.read(bytes, meter));
 
 /** What a chart of chords and words says. */
 export const readTextChart = (text: string): Promise<ChartAnswer> =>

@@ -13,6 +13,8 @@ import {
   type ChartRule,
   type Meter,
   METERS,
+  meterByName,
+  meterName,
   newSong,
   plural,
   readProgression,
@@ -65,11 +67,26 @@ watch(
     if (!chart) return;
     form.value.progression = chartProgression(chart, rule, flat);
     if (before?.[0] === chart) return;
-    form.value.title = chart.title ?? '';
+    // One that is read again in another meter keeps the name that may have been typed meanwhile.
+    if (!incoming.isReadAgain) form.value.title = chart.title ?? '';
     form.value.meter = chart.meter ?? METERS['4/4'];
   },
   { immediate: true },
 );
+/** A file that says no meter is read again in the one that is chosen. */
+const MOST_LIKELY = 3;
+const likely = computed(() =>
+  (incoming.chart?.likelyMeters ?? [])
+    .slice(0, MOST_LIKELY)
+    .map((meter) => ({ label: meterName(meter), value: meterName(meter) })),
+);
+const meter = computed({
+  get: () => form.value.meter,
+  set: (chosen: Meter) => {
+    form.value.meter = chosen;
+    if (likely.value.length > 0) void incoming.readIn(chosen);
+  },
+});
 const trouble = ref<string | null>(null);
 const making = ref(false);
 
@@ -160,7 +177,7 @@ async function make(): Promise<void> {
           />
         </div>
         <div>
-          <MeterField v-model="form.meter" />
+          <MeterField v-model="meter" />
         </div>
       </div>
       <p v-if="incoming.chart && incoming.chart.progression === null" class="from-file">
@@ -171,6 +188,16 @@ async function make(): Promise<void> {
             hasWords ? '; its words come with their chords' : ''
           }}. Change what is not right.</span
         >
+      </p>
+      <p v-if="likely.length > 0" class="from-file">
+        <span id="likely">The file does not say its meter. Likeliest first:</span>
+        <ChooseBeside
+          :model-value="meterName(meter)"
+          :options="likely"
+          aria-labelledby="likely"
+          @update:model-value="(name: string) => (meter = meterByName(name)!)"
+        />
+        <span class="quiet">Another one reads it again.</span>
       </p>
       <label v-if="incoming.chart?.german" class="from-file">
         <ToggleSwitch v-model="incoming.flat" />

@@ -1,5 +1,12 @@
 import type { RouteLocationRaw } from 'vue-router';
-import { type ChartAnswer, foreignFile, type Song, songSchema, TITLE_LETTERS } from '#core';
+import {
+  type ChartAnswer,
+  foreignFile,
+  type Meter,
+  type Song,
+  songSchema,
+  TITLE_LETTERS,
+} from '#core';
 import { api } from '../../remote/client';
 import { openSentTake } from '../../remote/sentTake';
 import { useIncomingStore } from '../../stores/incoming';
@@ -28,20 +35,23 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
     const text = await file.text();
     return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(await readTextChart(text));
   }
-  const answer = await readForeign(new Uint8Array(await file.arrayBuffer()));
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const answer = await readForeign(bytes);
   if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
-  return lookThrough(answer);
+  return lookThrough(answer, (meter) => readForeign(bytes, meter));
 }
 
 /** Puts what was read into the form of a new song, to be looked through. */
-function lookThrough(answer: ChartAnswer): RouteLocationRaw {
+function lookThrough(
+  answer: ChartAnswer,
+  again: (meter: Meter) => Promise<ChartAnswer | null> = () => Promise.resolve(null),
+): RouteLocationRaw {
   if ('problem' in answer) {
     const { line, column, message } = answer.problem;
     throw new Error(`line ${line}, column ${column}: ${message}`);
   }
   const incoming = useIncomingStore();
-  incoming.chart = answer.chart;
-  incoming.rule = 'bar';
+  incoming.open(answer.chart, again);
   return { name: 'new' };
 }
 
