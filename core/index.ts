@@ -704,6 +704,7 @@ export {
   type ChartAnswer,
   type ChartReading,
   type ChartRule,
+  type ChartWish,
   fileName,
   foreignFile,
   type Format,

@@ -179,6 +179,43 @@ test('a MIDI file that says no meter is read in the likeliest, and again in anot
   await expect(page.getByRole('combobox', { name: 'Meter' })).toHaveText('4/4');
 });
 
+test('tablature is read into its notes and picks, and goes out again', async ({ page, app }) => {
+  await page.goto(app.url);
+  const field = page.getByLabel('A song or a chart to open');
+  const unsure = ['A|-0--2---3-----5--7-|', 'E|-------------------|', 'C|-------------------|'];
+  await field.setInputFiles(file('riff.txt', unsure.join('\n')));
+  const asked = page.getByRole('group', { name: /1 bar of its tablature does not say/ });
+  await expect(asked.getByRole('button', { pressed: true })).toHaveText('eighths');
+  await asked.getByRole('button', { name: 'quarters' }).click();
+  await expect(asked.getByRole('button', { pressed: true })).toHaveText('quarters');
+
+  await page.goto(app.url);
+  const picked = [
+    'Sill picking (capo 2)',
+    'Tempo 92',
+    '   C                 G',
+    'e|-----0-------0---|-----3-------3---|',
+    'B|---1---1---1---1-|---0---0---0---0-|',
+    'G|-----------------|-----------------|',
+    'D|-----------------|-----------------|',
+    'A|-3-------3-------|-----------------|',
+    'E|-----------------|-3-------3-------|',
+  ].join('\n');
+  await field.setInputFiles(file('picking.txt', picked));
+  await expect(page.getByLabel('Name')).toHaveValue('Sill picking');
+  await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue('Song:\nC | G');
+  await page.getByRole('button', { name: 'Make the song' }).click();
+  await expect(page.getByLabel('Tempo, quarter')).toHaveValue('92');
+  await page.getByRole('link', { name: 'Song', exact: true }).click();
+  await look(page, 'Save as a file');
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Tablature' }).click();
+  const saved = readFileSync(await (await downloading).path(), 'utf8');
+  // The strings are those that were written, with counts under them now.
+  for (const row of picked.split('\n').slice(2)) expect(saved).toContain(row);
+  expect(saved).toContain('   1 & 2 & 3 & 4 &   1 & 2 & 3 & 4 &');
+});
+
 test('a tune in ABC brings its chords, its rhythm and its words', async ({ page, app }) => {
   await page.goto(app.url);
   const tune = [

@@ -1,4 +1,5 @@
-import type { Meter, Pattern } from '../schema';
+import type { Ticks } from '../plain';
+import type { InstrumentId, Meter, Pattern, Tune } from '../schema';
 
 /** Where a file cannot be read, counted from 1. */
 export interface FileProblem {
@@ -27,6 +28,10 @@ export interface ChartReading {
   shapes: { symbol: string; frets: Map<number, number> }[];
   /** Strings of its tablature; 0 where it has none. */
   strings: number;
+  /** The instrument that its strings are of, where that can be told. */
+  instrument?: InstrumentId;
+  /** Bars of tablature of which nothing says when their notes come: they are read one after another. */
+  unsureBars?: number;
   /** What stood among the chords and is none, with its line from 1: it is left out, and nothing else is. */
   left: { line: number; text: string }[];
   /** It writes H for B, so that its B may be a B flat: for the player to say. */
@@ -37,6 +42,19 @@ export interface ChartReading {
 export type ChartPiece =
   { chord: number; text: string } | { bar: number; at: number; text: string };
 
+/** What is played in a bar, where a file says it: its own rhythm, notes on their strings, or both. */
+export interface ChartBar {
+  pattern: Pattern | null;
+  tune: Tune | null;
+}
+
+/** How a file is to be read where it leaves that open. */
+export interface ChartWish {
+  meter?: Meter;
+  /** Ticks of each note of tablature where neither counts nor spacing say when it comes. */
+  noteTicks?: Ticks;
+}
+
 /**
  * The chords of a line, in bars where the file has bar lines, how often it is played, and its words, verse by
  * verse: a section that comes again with other words is the same section.
@@ -44,6 +62,8 @@ export type ChartPiece =
 export type ChartLine = ({ chords: string[] } | { bars: string }) & {
   times: number;
   verses?: ChartPiece[][];
+  /** For each of its bars. */
+  played?: ChartBar[];
 };
 
 export type ChartAnswer = { chart: ChartReading } | { problem: FileProblem };

@@ -1,3 +1,6 @@
+import type { Meter } from '../schema';
+import { meterOfBeats } from './written';
+
 /** What the rows of a plain chart are, before anybody asks what they say. */
 
 /** Columns from one tabulator to the next, as editors have them. */
@@ -20,7 +23,7 @@ const TAB_ROW = /^\s*(?:[A-Ga-g][#b]?\s*)?[|:]?[-–\d\shpbrtxX/\\~()<>|*=.^]+$/
 /** No row of tablature, no head and no title is longer: what is longer is not looked through by patterns that go back. */
 const LONGEST_ROW = 400;
 const isTabRow = (row: string): boolean =>
-  row.length <= LONGEST_ROW && /[-–]{2}/.test(row) && TAB_ROW.test(row);
+  row.length <= LONGEST_ROW && /[-–].*[-–]/.test(row) && TAB_ROW.test(row);
 /** So many strings at least, and at most. */
 const [FEWEST_STRINGS, MOST_STRINGS] = [3, 8];
 
@@ -79,27 +82,37 @@ export function readHead(row: string): { name: string; times: number } | null {
   return isHead ? { name, times } : null;
 }
 
+/** `3/4`, or a cycle of `12 counts`. */
+function readMeter(text: string): Meter | null {
+  const [beats, unit] = text.split(/\/| /).map(Number);
+  return meterOfBeats(beats!, unit || 4);
+}
+
 /**
  * What a row before the first chord says of the song: its capo, tempo, or its title with a capo in brackets.
- * @example readTitle('Lantern Evening (capo 2)') // { title: 'Lantern Evening', capo: 2, tempo: null }
+ * @example readTitle('Lantern Evening (capo 2)') // { title: 'Lantern Evening', capo: 2, tempo: null, meter: null }
  */
 export function readTitle(row: string): {
   title: string | null;
   capo: number | null;
   tempo: number | null;
+  meter: Meter | null;
 } {
-  if (row.length > LONGEST_ROW) return { title: null, capo: null, tempo: null };
+  if (row.length > LONGEST_ROW) return { title: null, capo: null, tempo: null, meter: null };
   const capo =
     /[([]?\bcapo\b\s*:?\s*(?:on\s+|at\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?[)\]]?/i.exec(
       row,
     );
   const tempo = /\b(?:tempo|bpm)\b\s*:?\s*(\d{2,3})\b/i.exec(row);
+  const meter = /\b(?:meter|time)\b\s*:?\s*(\d{1,2}\/\d{1,2}|\d{1,2} counts)/i.exec(row);
+  const tuning = /^\s*tuning\b.*$/i.exec(row);
   let title = row;
-  for (const said of [capo, tempo]) if (said) title = title.replace(said[0], '');
+  for (const said of [capo, tempo, meter, tuning]) if (said) title = title.replace(said[0], '');
   title = title.replace(/[\s,;–-]+$/, '').trim();
   return {
     title: title === '' ? null : title.slice(0, 120),
     capo: capo && Number(capo[1]) <= 12 ? Number(capo[1]) : null,
     tempo: tempo && Number(tempo[1]) >= 20 && Number(tempo[1]) <= 300 ? Number(tempo[1]) : null,
+    meter: meter && readMeter(meter[1]!),
   };
 }

@@ -44,7 +44,29 @@ export function withChartWords(song: Song, chart: ChartReading): Song {
 export function withChart(song: Song, chart: ChartReading): Song {
   const { pattern } = chart;
   const suits = pattern !== null && sameMeter(pattern.meter, song.meter);
-  return withShapes(withChartWords(suits ? { ...song, pattern } : song, chart), chart);
+  const strummed = suits ? { ...song, pattern } : song;
+  return withShapes(withPlayed(withChartWords(strummed, chart), chart), chart);
+}
+
+/** The song with what the chart says is played in its bars, where its lines still have as many of them. */
+function withPlayed(song: Song, chart: ChartReading): Song {
+  if (chart.strings !== song.instrument.strings.length) return song;
+  const sections = song.sections.map((section) => {
+    const read = chart.sections.find(({ name }) => name === section.name)?.lines;
+    const lines = section.lines.map((line, at) => {
+      const played = read?.[at]?.played;
+      if (!played || played.length !== line.bars.length) return line;
+      const bars = line.bars.map((bar, index) => {
+        const { pattern, tune } = played[index]!;
+        const fits = pattern && sameMeter(pattern.meter, bar.meter ?? song.meter);
+        if (!fits && !tune) return bar;
+        return { ...bar, rules: { ...(fits && { pattern }), ...(tune && { tune }) } };
+      });
+      return { ...line, bars };
+    });
+    return { ...section, lines };
+  });
+  return { ...song, sections };
 }
 
 /** The song with its chords held as the chart holds them, where that can be done on its instrument. */

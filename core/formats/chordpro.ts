@@ -2,8 +2,11 @@ import type { Meter } from '../schema';
 import { isNoChord, parseChord } from '../neck';
 import { cleanWord } from '../song';
 import { METERS, type MeterName } from '../time';
-import type { ChartAnswer, ChartLine, ChartPiece, ChartReading } from './chart';
-import { expanded, readHead, readTitle, tabBlocks, timesOf } from './chartRows';
+import type { ChartAnswer, ChartLine, ChartPiece, ChartReading, ChartWish } from './chart';
+import { expanded, readHead, readTitle, timesOf } from './chartRows';
+import type { TabRows } from './readTab';
+import { TabReader } from './tabReader';
+import { meterOfBeats } from './written';
 import { readOwnMeter, readOwnWords } from './own';
 
 /**
@@ -52,6 +55,9 @@ function isChordLine(text: string): boolean {
   if (chords === words.length) return true;
   return text.includes('|') || (chords >= 2 && chords * 2 >= words.length);
 }
+
+/** The names of the strings: what tablature says by its own rows. */
+const TUNING = /^tuning\b/i;
 
 /** Reads the directives and lines of a file, gathering sections as they come. */
 class ChartReader {
@@ -152,13 +158,15 @@ class ChartReader {
 
   /** What a row says of the song before it begins; a second title is none, and is told. */
   titled(row: string, number: number): void {
-    const { title, capo, tempo } = readTitle(row);
-    if ((title === null && capo === null && tempo === null) || (title && this.chart.title)) {
+    const { title, capo, tempo, meter } = readTitle(row);
+    const isSilent = title === null && capo === null && tempo === null && meter === null;
+    if (isSilent || (title && this.chart.title)) {
       this.leave(number, row);
     }
     this.chart.title ??= title;
     this.chart.capo ??= capo;
     this.chart.tempo ??= tempo;
+    this.chart.meter ??= meter;
   }
 
   directive(body: string): void {
@@ -285,10 +293,12 @@ const CHART_LETTERS = 1_000_000;
 
 /**
  * Reads ChordPro, or a plain chart: lines of chords alone over words, with `Verse:` or `[Verse]` as headers.
+ * Tablature among them is read into what is played in its bars.
+ * @param wish how it is to be read where it leaves that open
  * @returns what it says; or the first place that cannot be read, with line and column
  * @example readChart('{title: Towpath}\n[G]Down the [C]towpath').chart.sections[0].lines // [{ chords: ['G', 'C'] }]
  */
-export function readChart(text: string): ChartAnswer {
+export function readChart(text: string, wish: ChartWish = {}): ChartAnswer {
   if (text.length > CHART_LETTERS) {
     const line = text.slice(0, CHART_LETTERS).split('\n').length;
     const message = `This chart is longer than a song can be: ${CHART_LETTERS / 1e6} million letters are the most.`;
@@ -299,9 +309,7 @@ export function readChart(text: string): ChartAnswer {
     .replace(/^\uFEFF/, '')
     .split(/\r?\n/)
     .map(expanded);
-  const blocks = new Map(tabBlocks(rows).map((block) => [block.row, block.strings]));
-  /** Rows up to here are of a block of tablature. */
-  let inTab = 0;
+  const tabs = new TabReader(rows, chordsInRow, wish);
   /** Columns of the chords of the row before, where words may stand under them. */
   let columns: number[] | null = null;
   for (const [index, row] of rows.entries()) {
@@ -312,12 +320,12 @@ export function readChart(text: string): ChartAnswer {
     });
     const trimmed = row.trim();
     if (trimmed === '' || trimmed.startsWith('#')) continue;
-    const strings = blocks.get(index);
-    if (strings !== undefined) {
-      reader.leave(index + 1, `tablature on ${strings} strings`);
-      inTab = index + strings;
+    const tab = tabs.at(index, reader.chart);
+    if (tab) {
+      for (const text of tab.left) reader.leave(index + 1, text);
+      if (tab.line) reader.add(tab.line);
     }
-    if (index < inTab) continue;
+    if (tabs.holds(index)) continue;
     const directive = DIRECTIVE.exec(row);
     if (directive) {
       reader.directive(directive[1]!);
@@ -329,6 +337,7 @@ export function readChart(text: string): ChartAnswer {
       reader.header(head.name, head.times);
       continue;
     }
+    if (reader.isAtHead && TUNING.test(trimmed)) continue;
     const lead = /^\[?([A-Za-z][\w ]{0,38})\]?:\s+(\S.*)$/.exec(trimmed);
     if (lead && isChordLine(timesOf(lead[2]!).rest)) {
       reader.header(lead[1]!.trim());
@@ -359,10 +368,24 @@ export function readChart(text: string): ChartAnswer {
   }
   reader.end();
   const { chart } = reader;
+  tabs.finish(chart);
   if (chart.sections.length === 0 && chart.progression === null) {
     return { problem: { line: 1, column: 1, message: 'There is no chord in this file.' } };
   }
   return { chart };
+}
+
+/** The chords over tablature, each with its column from 0, and the meter before one, `(2/4)D`; none where the row has more. */
+export function chordsInRow(row: string): TabRows['chords'] {
+  const words = [...row.matchAll(/(?:\((\d{1,2})\/(\d{1,2})\))?(\S*)/g)].filter(([all]) => all);
+  const known = words.filter(([, beats, , chord]) => beats || isChord(chord!));
+  const saysMeter = words.some(([, beats]) => beats);
+  if (known.length === 0 || (!saysMeter && known.length * 2 < words.length)) return [];
+  return words.map(({ index, 1: beats, 2: unit, 3: chord }) => {
+    const meter = beats ? meterOfBeats(Number(beats), Number(unit)) : null;
+    const symbol = chord && isChord(chord) ? asB(chord) : null;
+    return { column: index, symbol, ...(meter && { meter }) };
+  });
 }
 
 /** Where the chords of a row stand, from 0. */

@@ -5,6 +5,7 @@ import { toMidi } from './midi';
 import { toMusicXml } from './musicxml';
 import { toMxl } from './mxl';
 import type { Format } from './table';
+import { toTabText } from './tabText';
 
 /**
  * What writes each format. Apart from the core's public face, as a door of its own (`#core/files`): the
@@ -16,6 +17,7 @@ export const WRITERS: Record<Format['id'], (song: Song) => string | Uint8Array> 
   mxl: toMxl,
   chordpro: toChordPro,
   abc: toAbc,
+  tab: toTabText,
   json: (song) => JSON.stringify(song, null, 2),
 };
 

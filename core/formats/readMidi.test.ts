@@ -133,12 +133,12 @@ describe('a file that says no meter', () => {
     const waltz = fileOf(held(['C', 3], ['G', 3], ['Am', 3], ['F', 3], ['C', 3], ['G', 3]), null);
     expect(read(waltz)).toBe('C | G | Am | F\nC | G');
     expect(likely(waltz)![0]).toBe(METERS['3/4']);
-    const again = readMidi(waltz, METERS['4/4']);
+    const again = readMidi(waltz, { meter: METERS['4/4'] });
     expect('chart' in again && chartProgression(again.chart, 'bar')).toContain(
       'C . . G | . . Am .',
     );
     // One that says its meter is read in it, whatever is asked.
-    const said = readMidi(fileOf(held(['C', 3], ['G', 3]), 3), METERS['4/4']);
+    const said = readMidi(fileOf(held(['C', 3], ['G', 3]), 3), { meter: METERS['4/4'] });
     expect('chart' in said && said.chart).toMatchObject({ meter: METERS['3/4'] });
     expect('chart' in said && said.chart.likelyMeters).toBeUndefined();
   });

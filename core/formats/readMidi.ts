@@ -3,7 +3,7 @@ import { guessKey, spellChord, usesFlats } from '../neck';
 import { DRUM_CHANNEL } from '../take';
 import { beatTicks, barTicks, METERS, TICKS_PER_QUARTER } from '../time';
 import type { Ticks } from '../plain';
-import type { ChartAnswer, ChartReading } from './chart';
+import type { ChartAnswer, ChartReading, ChartWish } from './chart';
 import { parsedMidi } from './midiFile';
 import { chordsOfBar, type MidiNote } from './midiChords';
 import { likelyMeters } from './midiMeter';
@@ -152,10 +152,10 @@ function spell(bars: ReadBar[]): void {
  * is not one chord, with its tempo and its meters. It is a
  * reading and no truth: to be looked through. A file that says no meter is read in the likeliest (`likelyMeters`).
  * @param bytes of the file
- * @param asked the meter to read it in, where the file says none
+ * @param wish the meter to read it in, where the file says none
  * @example readMidi(new Uint8Array()) // { problem: { line: 1, column: 1, message: 'This is no MIDI file that can be read.' } }
  */
-export function readMidi(bytes: Uint8Array, asked?: Meter): ChartAnswer {
+export function readMidi(bytes: Uint8Array, wish: ChartWish = {}): ChartAnswer {
   const fail = (message: string): ChartAnswer => ({ problem: { line: 1, column: 1, message } });
   let content: MidiContent;
   try {
@@ -167,7 +167,7 @@ export function readMidi(bytes: Uint8Array, asked?: Meter): ChartAnswer {
   if (notes.length === 0) return fail('There are no notes in this file.');
   const likely = meters.length === 0 ? likelyMeters(notes) : [];
   const opening = meters.find(({ at }) => at === 0)?.meter;
-  const bars = barsOf(notes, meters, opening ?? asked ?? likely[0] ?? METERS['4/4']);
+  const bars = barsOf(notes, meters, opening ?? wish.meter ?? likely[0] ?? METERS['4/4']);
   spell(bars);
   if (bars.every(({ chords }) => chords.length === 0)) {
     return fail('No three notes of this file sound together, so no chord can be named.');

@@ -16,6 +16,12 @@ export interface ReadStroke {
   dir: Direction | null;
   accent: boolean;
   damped: boolean;
+  /** The root of the chord alone, on its lowest string. */
+  bass?: true;
+  /** Only these strings of the chord, from 1, in their order; all of them where it is left out. */
+  strings?: number[];
+  /** Their frets, where they are not those of the chord. */
+  frets?: Map<number, number>;
 }
 
 /** Bars that have to have a rhythm before it is that of the song. */
@@ -44,8 +50,31 @@ export function commonRhythm(
   return rhythmOf(most.strokes, meter);
 }
 
+/** Strings next to each other from so many on are strummed, others picked. */
+const STRUMMED = 3;
+
+/** What is struck, as a stroke. */
+function struckAs(
+  { damped, bass, strings, frets, ...stroke }: ReadStroke,
+  natural: Direction,
+): Stroke {
+  const dir = stroke.dir ?? natural;
+  const accent = stroke.accent ? 'accent' : 'normal';
+  if (damped) return { kind: 'chuck', dir, accent };
+  if (bass) return { kind: 'bass', accent };
+  if (!strings) return strum(dir, accent);
+  const isRow = strings.every((string, at) => at === 0 || string === strings[at - 1]! + 1);
+  if (isRow && strings.length >= STRUMMED && !frets)
+    return { kind: 'strum', dir, accent, reach: strings };
+  const picked = strings.map((string) => {
+    const fret = frets?.get(string);
+    return { string: `s${string}`, ...(fret !== undefined && { fret }) };
+  });
+  return { kind: 'pick', dir, accent, strings: picked };
+}
+
 /** Strokes of a bar as a pattern: on the coarsest grid of each beat, and as the arm swings where no sign says how. */
-function rhythmOf(strokes: ReadStroke[], meter: Meter): Pattern {
+export function rhythmOf(strokes: ReadStroke[], meter: Meter): Pattern {
   const beat = beatTicks(meter);
   const inBeat = Array.from({ length: meter.beats }, (_, index) =>
     strokes
@@ -64,10 +93,7 @@ function rhythmOf(strokes: ReadStroke[], meter: Meter): Pattern {
     const slots = Array.from({ length: division }, (_, position): Stroke => {
       const at = some.find((stroke) => Math.round((stroke.at * division) / beat) === position);
       if (!at) return MISS;
-      const natural: Direction = position % 2 === 0 ? 'down' : 'up';
-      const dir = at.dir ?? natural;
-      const accent = at.accent ? 'accent' : 'normal';
-      return at.damped ? { kind: 'chuck', dir, accent } : strum(dir, accent);
+      return struckAs(at, position % 2 === 0 ? 'down' : 'up');
     });
     return { division, slots };
   });

@@ -1,5 +1,4 @@
-import type { Meter } from '../schema';
-import type { ChartAnswer } from './chart';
+import type { ChartAnswer, ChartWish } from './chart';
 import { readAbc } from './readAbc';
 import { readMidi } from './readMidi';
 import { readMusicXml } from './readMusicXml';
@@ -7,12 +6,12 @@ import { readMxl } from './readMxl';
 import { takeOfMidi } from './takeOfMidi';
 
 /**
- * What reads the files of other programs, in a meter where they say none. A door of its own (`#core/readers`), for a worker: its packages are large,
- * and a file that takes too long is ended with it.
+ * What reads the files of other programs, as is wished where they leave something open. A door of its own
+ * (`#core/readers`), for a worker: its packages are large, and a file that takes too long is ended with it.
  */
 export const READERS: {
   starts: RegExp;
-  read: (bytes: Uint8Array, meter?: Meter) => ChartAnswer;
+  read: (bytes: Uint8Array, wish?: ChartWish) => ChartAnswer;
 }[] = [
   { starts: /^MThd/, read: readMidi },
   {

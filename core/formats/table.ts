@@ -1,6 +1,6 @@
 /** A format that a song goes out in. */
 export interface Format {
-  id: 'midi' | 'musicxml' | 'mxl' | 'chordpro' | 'abc' | 'json';
+  id: 'midi' | 'musicxml' | 'mxl' | 'chordpro' | 'abc' | 'tab' | 'json';
   /** The ending of a file, and what stands after `export.` in its address. */
   ending: string;
   route: string;
@@ -57,6 +57,15 @@ export const FORMATS: readonly Format[] = [
     mediaType: 'text/vnd.abc',
     label: 'ABC',
     carries: 'the chords over the rhythm, with signs for down and up, written out as it is played',
+    needsBars: true,
+  },
+  {
+    id: 'tab',
+    ending: 'txt',
+    route: 'tab',
+    mediaType: 'text/plain',
+    label: 'Tablature',
+    carries: 'frets on their strings as plain text, with chords above and counts below',
     needsBars: true,
   },
   {

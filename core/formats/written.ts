@@ -93,47 +93,56 @@ export function pickupOf(meter: Meter, ticks: number): number | undefined {
 }
 
 /**
- * Bars of another program as a chart: chords on their beats, an eighth before one as a push; what lies elsewhere
- * goes to the beat it is nearest to, and is listed.
+ * Bars as the line of text has them: chords on their beats, an eighth before one as a push; what lies elsewhere goes to
+ * the beat it is nearest to, and is listed.
+ * @param meter of the song: another one is said
+ * @example barWords([{ meter, chords: [{ at: 0, symbol: 'G' }], section: null }], meter).words // ['G']
  */
+export function barWords(
+  bars: Pick<ReadBar, 'meter' | 'chords' | 'pickup'>[],
+  meter: Meter,
+): { words: string[]; left: ChartReading['left'] } {
+  const left: ChartReading['left'] = [];
+  /** Chords that land an eighth before the next bar line. */
+  let pushed: string | null = null;
+  const words = bars.map((bar, index) => {
+    const beat = beatTicks(bar.meter);
+    const cells = Array.from({ length: bar.pickup ?? bar.meter.beats }, () => '.');
+    if (pushed !== null) cells[0] = pushed;
+    pushed = null;
+    for (const { at, symbol } of bar.chords) {
+      const next = Math.ceil(at / beat);
+      const early = next * beat - at;
+      const sign = PUSHES.find(([ticks]) => ticks === early && beat > ticks)?.[1];
+      if (sign && next >= cells.length) pushed = sign + symbol;
+      else if (sign) cells[next] = sign + symbol;
+      else {
+        const place = Math.min(cells.length - 1, Math.round(at / beat));
+        if (at % beat !== 0) left.push({ line: index + 1, text: `${symbol} between the beats` });
+        cells[place] = symbol;
+      }
+    }
+    const rests = cells.slice(1).every((cell) => cell === '.');
+    const other = bar.pickup
+      ? `(pickup ${bar.pickup}) `
+      : sameMeter(bar.meter, meter)
+        ? ''
+        : `(${bar.meter.beats}/${bar.meter.unit}) `;
+    return other + (rests ? cells[0]! : cells.join(' '));
+  });
+  return { words, left };
+}
+
+/** Bars of another program as a chart; see `barWords` for how they are written. */
 export function chartOfBars(
   bars: ReadBar[],
   about: { title: string | null; tempo: number | null; own?: OwnReading | null },
 ): ChartReading {
   const meter = bars[0]?.meter ?? METERS['4/4'];
-  const left: ChartReading['left'] = [];
-  /** Chords that land an eighth before the next bar line. */
-  let pushed: string | null = null;
-  const words = bars.map(
-    (bar, index): { section: string | null; word: string; sung: ReadBar['words'] } => {
-      const beat = beatTicks(bar.meter);
-      const cells = Array.from({ length: bar.pickup ?? bar.meter.beats }, () => '.');
-      if (pushed !== null) cells[0] = pushed;
-      pushed = null;
-      for (const { at, symbol } of bar.chords) {
-        const next = Math.ceil(at / beat);
-        const early = next * beat - at;
-        const sign = PUSHES.find(([ticks]) => ticks === early && beat > ticks)?.[1];
-        if (sign && next >= cells.length) pushed = sign + symbol;
-        else if (sign) cells[next] = sign + symbol;
-        else {
-          const place = Math.min(cells.length - 1, Math.round(at / beat));
-          if (at % beat !== 0) left.push({ line: index + 1, text: `${symbol} between the beats` });
-          cells[place] = symbol;
-        }
-      }
-      const rests = cells.slice(1).every((cell) => cell === '.');
-      const other = bar.pickup
-        ? `(pickup ${bar.pickup}) `
-        : sameMeter(bar.meter, meter)
-          ? ''
-          : `(${bar.meter.beats}/${bar.meter.unit}) `;
-      const word = other + (rests ? cells[0]! : cells.join(' '));
-      return { section: bar.section, word, sung: bar.words };
-    },
-  );
+  const { words, left } = barWords(bars, meter);
   const sections: ChartReading['sections'] = [];
-  for (const { section, word, sung = [] } of words) {
+  for (const [index, { section, words: sung = [] }] of bars.entries()) {
+    const word = words[index]!;
     if (section !== null || sections.length === 0) {
       const name = section ?? 'Song';
       const alike = sections.filter((one) => one.name.replace(/ \d+$/, '') === name).length;

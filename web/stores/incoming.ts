@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import type { ChartAnswer, ChartReading, ChartRule, Meter } from '#core';
+import type { ChartAnswer, ChartReading, ChartRule, ChartWish } from '#core';
 
 /** A chart that was read from a file and is being looked at before a song is made of it. */
 export const useIncomingStore = defineStore('incoming', () => {
@@ -12,23 +12,27 @@ export const useIncomingStore = defineStore('incoming', () => {
   const justMade = ref(false);
   /** True where the chart is one that was there, in another meter. */
   const isReadAgain = ref(false);
-  let again: (meter: Meter) => Promise<ChartAnswer | null> = () => Promise.resolve(null);
+  let again: (wish: ChartWish) => Promise<ChartAnswer | null> = () => Promise.resolve(null);
+  /** How it was read last. */
+  let wished: ChartWish = {};
 
   /**
    * A chart to look through.
-   * @param readAgain reads the file in another meter, where it says none
+   * @param readAgain reads the file otherwise, where it leaves something open
    */
   function open(read: ChartReading, readAgain: typeof again): void {
     chart.value = read;
     rule.value = 'bar';
     isReadAgain.value = false;
     again = readAgain;
+    wished = {};
   }
 
-  /** Reads a file that says no meter in another one; the chart stays where that cannot be. */
-  async function readIn(meter: Meter): Promise<void> {
+  /** Reads the file otherwise where it leaves something open; the chart stays where that cannot be. */
+  async function readIn(wish: ChartWish): Promise<void> {
     const before = chart.value;
-    const answer = await again(meter);
+    wished = { ...wished, ...wish };
+    const answer = await again(wished);
     if (!answer || !('chart' in answer) || chart.value !== before) return;
     isReadAgain.value = true;
     chart.value = answer.chart;

@@ -1,6 +1,6 @@
 import type { Remote } from 'comlink';
 import url from './readers.worker.ts?worker&url';
-import type { ChartAnswer, Meter, TakeOnset } from '#core';
+import type { ChartAnswer, ChartWish, TakeOnset } from '#core';
 import type { Readers } from './readers.worker';
 import { remoteOf } from './remote';
 
@@ -26,12 +26,12 @@ async function read<Answer>(
 }
 
 /** What a song or a chart says that another program wrote; null where it is neither. */
-export const readForeign = (bytes: Uint8Array, meter?: Meter): Promise<ChartAnswer | null> =>
-  read<ChartAnswer | null>((readers) => readers.read(bytes, meter));
+export const readForeign = (bytes: Uint8Array, wish?: ChartWish): Promise<ChartAnswer | null> =>
+  read<ChartAnswer | null>((readers) => readers.read(bytes, wish));
 
 /** What a chart of chords and words says. */
-export const readTextChart = (text: string): Promise<ChartAnswer> =>
-  read<ChartAnswer>((readers) => readers.chart(text));
+export const readTextChart = (text: string, wish?: ChartWish): Promise<ChartAnswer> =>
+  read<ChartAnswer>((readers) => readers.chart(text, wish));
 
 /** The strokes of a take in a MIDI file. @throws Error with what is wrong with it */
 export const readMidiTake = (bytes: Uint8Array): Promise<TakeOnset[]> =>

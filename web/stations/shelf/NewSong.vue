@@ -70,6 +70,7 @@ watch(
     // One that is read again in another meter keeps the name that may have been typed meanwhile.
     if (!incoming.isReadAgain) form.value.title = chart.title ?? '';
     form.value.meter = chart.meter ?? METERS['4/4'];
+    if (chart.instrument && !incoming.isReadAgain) form.value.instrument = chart.instrument;
   },
   { immediate: true },
 );
@@ -84,9 +85,20 @@ const meter = computed({
   get: () => form.value.meter,
   set: (chosen: Meter) => {
     form.value.meter = chosen;
-    if (likely.value.length > 0) void incoming.readIn(chosen);
+    if (likely.value.length > 0) void incoming.readIn({ meter: chosen });
   },
 });
+/** Notes of tablature of which nothing says when they come are read one after another, so long each. */
+const LENGTHS = [
+  { label: 'eighths', value: 480 },
+  { label: 'quarters', value: 960 },
+  { label: 'sixteenths', value: 240 },
+];
+const noteTicks = ref(480);
+function setLength(ticks: number): void {
+  noteTicks.value = ticks;
+  void incoming.readIn({ noteTicks: ticks });
+}
 const trouble = ref<string | null>(null);
 const making = ref(false);
 
@@ -198,6 +210,19 @@ async function make(): Promise<void> {
           @update:model-value="(name: string) => (meter = meterByName(name)!)"
         />
         <span class="quiet">Another one reads it again.</span>
+      </p>
+      <p v-if="incoming.chart?.unsureBars" class="from-file">
+        <span id="lengths"
+          >{{ plural(incoming.chart.unsureBars, 'bar') }} of its tablature
+          {{ incoming.chart.unsureBars === 1 ? 'does' : 'do' }} not say when notes come. Read them
+          in</span
+        >
+        <ChooseBeside
+          :model-value="noteTicks"
+          :options="LENGTHS"
+          aria-labelledby="lengths"
+          @update:model-value="setLength"
+        />
       </p>
       <label v-if="incoming.chart?.german" class="from-file">
         <ToggleSwitch v-model="incoming.flat" />

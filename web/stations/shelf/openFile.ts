@@ -2,7 +2,7 @@ import type { RouteLocationRaw } from 'vue-router';
 import {
   type ChartAnswer,
   foreignFile,
-  type Meter,
+  type ChartWish,
   type Song,
   songSchema,
   TITLE_LETTERS,
@@ -15,7 +15,7 @@ import { readForeign, readTextChart } from '../../workers/readers';
 const MOST_BYTES = 10_000_000;
 const MOST_BYTES_OF_TAKE = 120_000_000;
 const OPENS =
-  'A song of this app (JSON), ChordPro, MusicXML (also compressed), ABC, MIDI files, and charts of chords over words can be opened.';
+  'A song of this app (JSON), ChordPro, MusicXML (also compressed), ABC, MIDI files, tablature, and charts of chords over words can be opened.';
 
 /**
  * Opens a song (JSON), a take that was sent (ZIP), or a chart (ChordPro, MusicXML, ABC, MIDI, chords over words).
@@ -33,18 +33,19 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
   if (foreign) throw new Error(`it is ${foreign}. ${OPENS}`);
   if (!isScore && !/^(MThd|\s*<|%abc|(%[^\n]*\n|\s)*X:\s*\d)/.test(start)) {
     const text = await file.text();
-    return /^\s*\{\s*"/.test(text) ? openSong(text) : lookThrough(await readTextChart(text));
+    if (/^\s*\{\s*"/.test(text)) return openSong(text);
+    return lookThrough(await readTextChart(text), (wish) => readTextChart(text, wish));
   }
   const bytes = new Uint8Array(await file.arrayBuffer());
   const answer = await readForeign(bytes);
   if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
-  return lookThrough(answer, (meter) => readForeign(bytes, meter));
+  return lookThrough(answer, (wish) => readForeign(bytes, wish));
 }
 
 /** Puts what was read into the form of a new song, to be looked through. */
 function lookThrough(
   answer: ChartAnswer,
-  again: (meter: Meter) => Promise<ChartAnswer | null> = () => Promise.resolve(null),
+  again: (wish: ChartWish) => Promise<ChartAnswer | null>,
 ): RouteLocationRaw {
   if ('problem' in answer) {
     const { line, column, message } = answer.problem;
