@@ -48,6 +48,9 @@ export interface Block {
 }
 
 const SOFT = 0.4;
+/** Letters of a count on a beat and beside one, for each of a text. */
+const BEAT_COUNT = 1.15;
+const COUNT = 0.85;
 
 /**
  * A wrist path with its count and words, as wide as asked.
@@ -96,6 +99,12 @@ export function pathBlock(
   const grid = slots(pattern);
   const counts = count(divisions(pattern), pattern.meter, { vocabulary });
   const top = frame.word * scale;
+  const most = size * BEAT_COUNT;
+  const counted = drawn.slots.map((slot, index) => ({
+    x: slot.x * scale,
+    words: counts[index] ?? '',
+  }));
+  const share = countSize(counted, most, 'bold') / most;
   drawn.slots.forEach((slot, index) => {
     const { stroke, position } = grid[index]!;
     for (const d of slot.brushes) {
@@ -139,11 +148,17 @@ export function pathBlock(
     // Many strings at once have no shorter sign: they are written smaller.
     const smaller = Math.min(1, room / Math.max(1, widthOf(said)));
     items.push(
-      text(x, top + size * 0.5, counts[index] ?? '', position === 0 ? size * 1.15 : size * 0.85, {
-        anchor: 'middle',
-        weight: position === 0 ? 'bold' : 'regular',
-        grey: position === 0 ? 0 : SOFT,
-      }),
+      text(
+        x,
+        top + size * 0.5,
+        counts[index] ?? '',
+        size * share * (position === 0 ? BEAT_COUNT : COUNT),
+        {
+          anchor: 'middle',
+          weight: position === 0 ? 'bold' : 'regular',
+          grey: position === 0 ? 0 : SOFT,
+        },
+      ),
       text(x, top + size * 1.6, said, size * 0.8 * smaller, {
         anchor: 'middle',
         weight,
@@ -284,10 +299,14 @@ export function bassLine(
 }
 
 /** The size at which numbers under a bar stay apart: the usual one, or as much smaller as the nearest two ask for. */
-function countSize(numbers: { x: number; words: string }[], usual: number): number {
+function countSize(
+  numbers: { x: number; words: string }[],
+  usual: number,
+  weight: 'regular' | 'bold' = 'regular',
+): number {
   const shares = numbers.slice(1).map(({ x, words }, index) => {
     const before = numbers[index]!;
-    const wide = textWidth(words, usual, 'regular') + textWidth(before.words, usual, 'regular');
+    const wide = textWidth(words, usual, weight) + textWidth(before.words, usual, weight);
     return (x - before.x) / (wide / 2 + 1);
   });
   return usual * Math.min(1, ...shares);

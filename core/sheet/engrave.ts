@@ -17,7 +17,8 @@ import {
   Tuplet,
 } from 'vexflow/bravura';
 import type { Ticks } from '../plain';
-import type { Strike, StrikeNote } from '../arrange';
+import type { Strike } from '../arrange';
+import type { LegatoHow } from '../schema';
 import { beatTicks, nearestNotated, noteValues, type NoteValue } from '../time';
 import type { EngravedBar, EngravedRow, Engraver } from './engraving';
 import { type Item, NAME_GAP, nameSize, shape, text } from './paper';
@@ -228,19 +229,29 @@ function tabBar(
     if (signed(strike) && !fingers.has(strike.tick) && !byHand(strike, withoutPick)) {
       Glyph.renderGlyph(context, x - 4, last + LINE * 2.6, BOW_SIZE, BOWS[strike.dir]);
     }
+    /** Strings that go on alike say once how. */
+    const said = new Set<string>();
     kept.forEach((sounding, index) => {
       const before = rings.get(sounding.string);
-      if (sounding.legato && before) join(before, { note, index }, sounding, context);
+      if (sounding.legato && before) {
+        const { how } = sounding.legato;
+        join(before, { note, index }, how, !said.has(how), context);
+        said.add(how);
+      }
       rings.set(sounding.string, { note, index });
     });
     if (damped) rings.clear();
   }
 }
 
+/** What stands over notes that the fretting hand joins. */
+const SIGNS: Record<LegatoHow, string> = { hammer: 'H', pull: 'P', slide: 'sl.' };
+
 function join(
   from: { note: TabNote; index: number },
   to: { note: TabNote; index: number },
-  { legato }: StrikeNote,
+  how: LegatoHow,
+  isSaid: boolean,
   context: Recorder,
 ): void {
   const ends = {
@@ -249,14 +260,17 @@ function join(
     first_indices: [from.index],
     last_indices: [to.index],
   };
-  const how = legato!.how;
-  const tie =
-    how === 'slide'
-      ? new TabSlide(ends)
-      : how === 'hammer'
-        ? TabTie.createHammeron(ends)
-        : TabTie.createPulloff(ends);
+  const sign = isSaid ? SIGNS[how] : '';
+  const tie = how === 'slide' ? new Slide(ends, sign) : new TabTie(ends, sign);
   tie.setContext(context).draw();
+}
+
+/** A slide with a word of ours, or none. */
+class Slide extends TabSlide {
+  constructor(ends: ConstructorParameters<typeof TabSlide>[0], sign: string) {
+    super(ends);
+    this.text = sign;
+  }
 }
 
 /** Lengths that have no flag that a beam could stand for. */
