@@ -9,7 +9,6 @@ import {
   readProgression,
   versesOf,
 } from '../song';
-import { sameMeter } from '../time';
 import type { ChartReading } from './chart';
 
 /**
@@ -116,20 +115,27 @@ const NEAR: Ticks = 60;
  * A chart with what is this app's own in its file, where that says the same chords at the same times; else the chart
  * as it was read.
  * @param read the chords of the file in the order of playing, in ticks from the first bar
+ * @param lengths of its bars, in ticks
  */
 export function withOwn(
   chart: ChartReading,
   own: OwnReading | null,
   read: { tick: Ticks; symbol: string }[],
+  lengths: Ticks[],
 ): ChartReading {
   if (!own) return chart;
   const meter = own.meter ?? chart.meter;
-  if (!meter || (chart.meter && !sameLength(meter, chart.meter))) return chart;
+  if (!meter) return chart;
   const { sections, order, endings, tooLong } = readProgression(own.progression, meter);
   if (tooLong) return chart;
-  const meant = landings(
-    playedBars({ sections, meter, ...(order && { order }), ...(endings && { endings }) }),
-  );
+  const played = playedBars({
+    sections,
+    meter,
+    ...(order && { order }),
+    ...(endings && { endings }),
+  });
+  if (played.map(({ ticks }) => ticks).join() !== lengths.join()) return chart;
+  const meant = landings(played);
   const changes = read.filter(({ symbol }, at) => symbol !== read[at - 1]?.symbol);
   const plain = meant
     .map(({ tick, symbol }) => ({ tick, symbol: plainSymbol(symbol) }))
@@ -144,7 +150,3 @@ export function withOwn(
   if (!same) return chart;
   return { ...chart, meter, progression: own.progression, ownWords: own.words, left: [] };
 }
-
-/** Meters whose bars are as long, however they are counted. */
-const sameLength = (one: Meter, other: Meter): boolean =>
-  sameMeter(one, other) || one.beats / one.unit === other.beats / other.unit;

@@ -8,7 +8,7 @@ import { parsedMidi } from './midiFile';
 import { chordsOfBar, type MidiNote } from './midiChords';
 import { likelyMeters } from './midiMeter';
 import type { ReadStroke } from './readRhythm';
-import { chartOfBars, meterOfBeats, type ReadBar } from './written';
+import { chartOfBars, meterOfBeats, type ReadBar, tempoOfQuarters } from './written';
 
 const MOST_BARS = 4000;
 
@@ -178,13 +178,11 @@ export function readMidi(bytes: Uint8Array, wish: ChartWish = {}): ChartAnswer {
     const pickup = first.meter.beats < second.meter.beats ? first.meter.beats : undefined;
     if (pickup !== undefined) Object.assign(first, { meter: second.meter, pickup });
   }
-  const chart = chartOfBars(bars, {
-    title,
-    tempo: tempo !== null && tempo >= 20 && tempo <= 300 ? tempo : null,
-  });
+  const chart = chartOfBars(bars, { title, tempo: null });
   return {
     chart: {
       ...chart,
+      tempo: tempo === null ? null : tempoOfQuarters(tempo, chart.meter!),
       ...(likely.length > 0 && { likelyMeters: likely }),
       left: [...left, ...chart.left],
     },

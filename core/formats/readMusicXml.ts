@@ -2,7 +2,7 @@ import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import type { Meter } from '../schema';
 import { guessKey, parseChord, transposeChord, usesFlats } from '../neck';
 import { cleanWord } from '../song';
-import { METERS, pulseTicks, TICKS_PER_QUARTER } from '../time';
+import { METERS, TICKS_PER_QUARTER } from '../time';
 import { OWN_FIELD, readOwn } from './own';
 import type { ChartAnswer } from './chart';
 import {
@@ -12,6 +12,7 @@ import {
   pickupOf,
   type PlacedChord,
   unrolled,
+  tempoOfQuarters,
 } from './written';
 import type { ReadStroke } from './readRhythm';
 
@@ -332,8 +333,6 @@ export function readMusicXml(text: string): ChartAnswer {
   const title =
     textOf(first(work, 'work-title')) || textOf(first(inside, 'movement-title')) || null;
   const quarters = Number(/<sound[^>]*tempo="([\d.]+)"/.exec(text)?.[1] ?? NaN);
-  // It counts quarters, a song its pulses.
-  const tempo = Math.round((quarters * TICKS_PER_QUARTER) / pulseTicks(bars[0]!.meter));
   // Chords are named as they sound, and held that much lower.
   const capo = Math.min(MOST_CAPO, Math.max(0, Math.round(shapes.capo)));
   const flats = usesFlats(guessKey(bars.flatMap(({ chords }) => chords.map((one) => one.symbol))));
@@ -350,13 +349,14 @@ export function readMusicXml(text: string): ChartAnswer {
     })),
     {
       title: title?.slice(0, 120) ?? null,
-      tempo: tempo >= 20 && tempo <= 300 ? tempo : null,
+      tempo: null,
       own: readOwn(rows),
     },
   );
   return {
     chart: {
       ...chart,
+      tempo: tempoOfQuarters(quarters, chart.meter!),
       capo: capo > 0 ? capo : null,
       shapes: shapes.shapes().map((one) => ({ ...one, symbol: held(one.symbol) })),
       strings: shapes.strings,

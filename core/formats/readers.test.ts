@@ -106,7 +106,73 @@ const WAYS = [
   ['ChordPro', (of: Song) => readChart(toChordPro(of))],
 ] as const;
 
+/** Songs whose every bar can be read: chords, pushes, other meters, a pick-up, endings and an order. */
+const chordWords = fc.constantFrom('G', 'C', 'D7', 'Em', 'F#m', 'Bb', 'C/G', 'N.C.');
+const pushed = fc
+  .tuple(fc.constantFrom('', '', '<', '<<'), chordWords)
+  .map((parts) => parts.join(''));
+const cells = fc.oneof(
+  { weight: 4, arbitrary: chordWords },
+  { weight: 2, arbitrary: fc.tuple(chordWords, pushed).map(([a, b]) => `${a} ${b}`) },
+  { weight: 1, arbitrary: pushed },
+  { weight: 1, arbitrary: fc.constant('.') },
+  { weight: 1, arbitrary: chordWords.map((chord) => `(5/4) ${chord}`) },
+);
+const rowOf = fc.array(cells, { minLength: 1, maxLength: 4 }).map((row) => row.join(' | '));
+const readable = fc
+  .record({
+    meter: fc.constantFrom(
+      METERS['4/4'],
+      METERS['3/4'],
+      METERS['6/8'],
+      METERS['12/8'],
+      countCycle(12, [12, 3, 6], 12),
+    ),
+    pickup: fc.boolean(),
+    verse: fc.array(rowOf, { minLength: 1, maxLength: 2 }),
+    endings: fc.tuple(rowOf, rowOf),
+    reach: rowOf,
+    order: fc.constantFrom(
+      'Verse x2, Reach',
+      'Verse, Reach, Verse',
+      'Reach, Verse x2, last line of Reach, Verse x2',
+    ),
+    over: fc.boolean(),
+    capo: fc.integer({ min: 0, max: 7 }),
+    tempo: fc.integer({ min: 30, max: 220 }),
+  })
+  .map(({ meter, pickup, verse, endings, reach, order, over, capo, tempo }): Song => {
+    const rows = [
+      'Verse:',
+      // Something has to sound first, and nothing can land before it.
+      ...(pickup ? ['(pickup 1) G'] : ['G']),
+      ...verse,
+      `1) ${endings[0]}`,
+      `2) ${endings[1]}`,
+      'Reach:',
+      reach,
+      `Order: ${order}`,
+      ...(over ? ['Endings: over the song'] : []),
+    ];
+    const start = { title: 'Weir', instrument: 'guitar', meter, tempo } as const;
+    return { ...newSong({ ...start, progression: rows.join('\n') }), capo };
+  });
+
 describe.each(WAYS)('our own files as %s', (name, readBack) => {
+  it('come back as they were, whatever the song: chords, meters, pick-up, order, capo, tempo', () => {
+    fc.assert(
+      fc.property(readable, (of) => {
+        const read = chart(readBack(of));
+        expect(read.progression).toBe(printProgression(of.sections, of.meter, of.order, of));
+        expect(read.meter).toEqual(of.meter);
+        expect(read.tempo).toBe(of.tempo);
+        expect(read.capo ?? 0).toBe(of.capo);
+        expect(landings(again(readBack(of), of))).toEqual(landings(of));
+      }),
+      tries(40),
+    );
+  });
+
   it('come back as they were: pick-up, pushes, order, capo, tempo, title', () => {
     const of = written(
       'Verse:\n(pickup 1) G\nG | <D . <<Em . | C | D\nReach:\nC | . . <D . | G\nOrder: Verse, Reach, Verse',

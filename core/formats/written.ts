@@ -1,5 +1,5 @@
 import { type Meter, meterSchema } from '../schema';
-import { barTicks, beatTicks, METERS, sameMeter } from '../time';
+import { barTicks, beatTicks, METERS, pulseTicks, sameMeter, TICKS_PER_QUARTER } from '../time';
 import { type OwnReading, withOwn } from './own';
 import type { ChartReading } from './chart';
 import { commonRhythm, type ReadStroke } from './readRhythm';
@@ -86,6 +86,16 @@ const PUSHES = [
   [240, '<<'],
 ] as const;
 
+/**
+ * The tempo of a song whose file counts quarters a minute: a song counts its pulses.
+ * @returns null where no song has it
+ * @example tempoOfQuarters(90, METERS['6/8']) // 60
+ */
+export function tempoOfQuarters(quarters: number, meter: Meter): number | null {
+  const tempo = Math.round((quarters * TICKS_PER_QUARTER) / pulseTicks(meter));
+  return tempo >= 20 && tempo <= 300 ? tempo : null;
+}
+
 /** How many beats a bar plays that is shorter than its meter says; undefined where it is whole. */
 export function pickupOf(meter: Meter, ticks: number): number | undefined {
   const beats = ticks / beatTicks(meter);
@@ -158,10 +168,13 @@ export function chartOfBars(
     const pieces = sung.map(({ at, text }) => ({ bar, at, text }));
     if (pieces.length > 0) line.verses = [[...(line.verses?.[0] ?? []), ...pieces]];
   }
+  const lengths = bars.map(({ meter: own, pickup }) =>
+    pickup ? pickup * beatTicks(own) : barTicks(own),
+  );
   let tick = 0;
-  const read = bars.flatMap(({ meter: own, pickup, chords }) => {
+  const read = bars.flatMap(({ chords }, index) => {
     const from = tick;
-    tick += pickup ? pickup * beatTicks(own) : barTicks(own);
+    tick += lengths[index]!;
     return chords.map(({ at, symbol }) => ({ tick: from + at, symbol }));
   });
   const chart: ChartReading = {
@@ -179,5 +192,5 @@ export function chartOfBars(
     left,
     german: false,
   };
-  return withOwn(chart, about.own ?? null, read);
+  return withOwn(chart, about.own ?? null, read, lengths);
 }
