@@ -421,9 +421,11 @@ export function barBlock(
   for (const landed of feet) {
     items.push(...drawFoot(xOf(landed.at), landed, size * 0.4, flag, size));
   }
+  // Names leave the flag free of a chord that is named over the next bar.
+  const flagged = feet.find((landed) => landed.over);
   const named = drawNames(
     names.map(({ at: ticks, words }) => ({ x: xOf(ticks), words })),
-    width,
+    flagged ? xOf(flagged.at) : width,
     size,
   );
   items.push(...named.items);
