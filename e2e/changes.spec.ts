@@ -25,7 +25,7 @@ async function lookByKey(page: Page, tool: string): Promise<void> {
 async function changesOf(page: Page, app: { url: string }, title: string): Promise<void> {
   await openSong(page, app as never, title);
   await goTo(page, 'Changes');
-  await expect(answer(page)).toHaveText(/holds you at|has time at/);
+  await expect(answer(page)).toHaveText(/is too quick at|has time at/);
 }
 
 test.describe('timed changes', () => {
@@ -34,8 +34,8 @@ test.describe('timed changes', () => {
   test('says what holds a song, helps, and is timed, with keys alone', async ({ page, app }) => {
     await changesOf(page, app, 'Ropes at First Light');
     const sentence = (await answer(page).textContent())!.trim();
-    const [, name, held] = /^(.*) is what holds you at (\d+): at 92 /.exec(sentence)!;
-    await expect(page.getByRole('link', { name: `hand: ${held}` })).toBeVisible();
+    const [, name, held] = /^(.*) is too quick at 92: .* OK up to (\d+)\.$/.exec(sentence)!;
+    await expect(page.getByRole('link', { name: `OK to ${held}` })).toBeVisible();
     const before = await ceiling(page, name!);
     expect(before).toBe(Number(held));
 
@@ -97,7 +97,7 @@ test('lets a change be heard before and after, and looped in its bar', async ({ 
 test('proposes nothing that is ruled out, and too few taps are not kept', async ({ page, app }) => {
   await changesOf(page, app, 'Ropes at First Light');
   await expect(page.getByRole('button', { name: /^Use: Open the last/ })).toBeVisible();
-  await page.getByText('What may be proposed').click();
+  await page.getByText('Tips to show').click();
   await page.getByRole('switch', { name: 'strokes on open strings' }).click();
   await expect(page.getByRole('button', { name: /^Use: Open the last/ })).toHaveCount(0);
 

@@ -55,7 +55,7 @@ test('late landings are heard through the microphone, marked as they come, sent 
 }) => {
   const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 8, 0.09), RATE);
   await practiceOf(page, app, 8);
-  await page.getByRole('button', { name: 'Play, it listens' }).click();
+  await page.getByRole('button', { name: 'Record a take' }).click();
   await expect(page.getByText('Play.', { exact: true })).toBeVisible({ timeout: 15_000 });
   await expect
     .poll(() => page.getByTestId('struck').count(), { timeout: 10_000 })
@@ -126,7 +126,7 @@ test('landings a fifth of a second late are named through the microphone, with b
 }) => {
   const page = await pageHearing(playwright, await playedBy(app, await idOf(app), 8, 0.2), RATE);
   await practiceOf(page, app, 8);
-  await page.getByRole('button', { name: 'Play, it listens' }).click();
+  await page.getByRole('button', { name: 'Record a take' }).click();
   await expect(answer(page)).toHaveText(
     /(lands (19|20|21)\d ms late|come late, by (19|20|21)\d ms)/,
     {
@@ -223,7 +223,7 @@ test('a page that is hidden goes on listening; a microphone that goes away ends 
       ([what, how]) => (window as unknown as Record<string, (now?: boolean) => void>)[what]!(how),
       [name, argument] as const,
     );
-  await page.getByRole('button', { name: 'Play, it listens' }).click();
+  await page.getByRole('button', { name: 'Record a take' }).click();
   await expect(page.getByText('Play.', { exact: true })).toBeVisible({ timeout: 15_000 });
   await call('hide', true);
   // The rest of the take is played where nobody sees it, and its end is not missed.
@@ -240,7 +240,7 @@ test('a page that is hidden goes on listening; a microphone that goes away ends 
   await expect(answer(page)).toHaveText(/late/);
   await expect(page.getByText(/^\d+ strokes heard/)).toContainText(/^(29|3\d) strokes heard/);
 
-  await page.getByRole('button', { name: 'Play, it listens' }).click();
+  await page.getByRole('button', { name: 'Record a take' }).click();
   await expect(page.getByText('Play.', { exact: true })).toBeVisible({ timeout: 15_000 });
   await page.waitForTimeout(6500);
   await call('loseMicrophone');
@@ -248,7 +248,7 @@ test('a page that is hidden goes on listening; a microphone that goes away ends 
     'The microphone went away; what was heard until then is judged.',
   );
   await expect(page.getByText(/^\d+ strokes heard/)).toBeVisible({ timeout: 15_000 });
-  await expect(page.getByRole('button', { name: 'Play, it listens' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Record a take' })).toBeEnabled();
   await page.close();
 });
 
@@ -275,7 +275,7 @@ test('a MIDI instrument is followed, and the file of one is a take', async ({ pa
   await practiceOf(page, app, 2);
   const ways = page.getByRole('group', { name: 'How the take comes in' });
   await ways.getByRole('button', { name: 'MIDI', exact: true }).click();
-  await page.getByRole('button', { name: 'Play, it follows' }).click();
+  await page.getByRole('button', { name: 'Record a take by MIDI' }).click();
   await expect(page.getByText('Play.', { exact: true })).toBeVisible({ timeout: 15_000 });
   await page.evaluate(async () => {
     const eighth = 60_000 / 92 / 2;

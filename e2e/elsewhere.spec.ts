@@ -76,7 +76,7 @@ test.describe('from another device', () => {
 
     await goTo(page, 'Practice');
     await look(page, 'Listen');
-    await page.getByRole('button', { name: 'Play, it listens' }).click();
+    await page.getByRole('button', { name: 'Record a take' }).click();
     await expect(page.getByRole('alert')).toHaveText(
       'The microphone cannot be used here. A sound file, taps and the example player work without one.',
     );

@@ -43,7 +43,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.getByRole('listbox').focus();
       await page.keyboard.press('ArrowUp');
       await look(page, 'strum');
-      for (const name of ['Variations', 'Tap it in', 'Patterns', 'Arm', 'This stroke']) {
+      for (const name of ['Variations', 'Tap it in', 'Patterns', 'Arm', 'Stroke']) {
         await panel(page, name);
         await look(page, `strum, ${name}`);
       }
@@ -68,7 +68,7 @@ for (const scheme of ['light', 'dark'] as const) {
         .click();
       await panel(page, 'Listen');
       await page.getByRole('button', { name: 'Example player' }).click();
-      await page.getByRole('button', { name: 'Hear what is said of it' }).click();
+      await page.getByRole('button', { name: 'Judge this example' }).click();
       await expect(page.getByRole('list', { name: 'The take, bar by bar' })).toBeVisible({
         timeout: 20_000,
       });
@@ -97,7 +97,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await openSong(page, app, 'Ropes at First Light');
       await goTo(page, 'Sheet');
       await expect(page.getByRole('img', { name: 'Page 1 of 1' })).toBeVisible();
-      for (const name of ['The whole circle', 'For whom']) {
+      for (const name of ['Everyone’s sheets', 'For whom']) {
         await panel(page, name);
         await look(page, `sheet, ${name}`);
       }
@@ -122,20 +122,13 @@ for (const scheme of ['light', 'dark'] as const) {
 
     test('in the panels of a song', async ({ page, app }) => {
       await openSong(page, app, 'Sluice Gate Sixteens');
-      for (const name of [
-        'The bar',
-        'Single notes',
-        'Words',
-        'The order',
-        'Rules',
-        'Save as a file',
-      ]) {
+      for (const name of ['Bar', 'Notes', 'Words', 'Order', 'Rules', 'Files']) {
         await panel(page, name);
         await look(page, name);
       }
       await page.getByRole('button', { name: 'Sound', exact: true }).click();
       await expect(page.getByRole('region', { name: 'Mixer' })).toBeVisible();
-      await page.getByText('climbs with the turns of the loop').click();
+      await page.getByText('faster each time round').click();
       await look(page, 'sound');
       await page.keyboard.press('Escape');
       await expect(page.getByRole('dialog')).toHaveCount(0);

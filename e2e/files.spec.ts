@@ -45,7 +45,7 @@ test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ 
   const written = `${await text.inputValue()}\nOrder: Verse, Chorus, Verse`;
   await text.fill(written);
   await page.getByRole('button', { name: /^Bar 3:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   await page.getByRole('button', { name: 'squeezed' }).click();
   await saved(page);
   const save = async (name: string) => {
@@ -57,7 +57,7 @@ test('a song goes out as JSON and ChordPro, and comes back as it was', async ({ 
       text: readFileSync(await download.path(), 'utf8'),
     };
   };
-  await look(page, 'Save as a file');
+  await look(page, 'Files');
   const json = await save('JSON');
   const chart = await save('ChordPro');
   expect([json.name, chart.name]).toEqual([
@@ -207,7 +207,7 @@ test('tablature is read into its notes and picks, and goes out again', async ({ 
   await page.getByRole('button', { name: 'Make the song' }).click();
   await expect(page.getByLabel('Tempo, quarter')).toHaveValue('92');
   await page.getByRole('link', { name: 'Song', exact: true }).click();
-  await look(page, 'Save as a file');
+  await look(page, 'Files');
   const downloading = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Tablature' }).click();
   const saved = readFileSync(await (await downloading).path(), 'utf8');
@@ -267,7 +267,7 @@ test('from the shelf to a file by keyboard alone takes fewer than sixty keys', a
   await tabTo(/^Ropes at First Light$/);
   await press('Enter');
   await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
-  await tabTo(/^(The line|The bar|Save as a file)$/);
+  await tabTo(/^(Progression|Bar|Files)$/);
   // The tools are one group: a press of each is at most a few keys away.
   for (let step = 0; step < 12 && (await focused()) !== 'Save as a file'; step += 1) {
     await press('Tab');

@@ -46,7 +46,7 @@ test.describe('at 1280x800, as it is found', () => {
       page.getByRole('group', { name: 'Look at' }),
     ];
     await inSight(page, ...all);
-    for (const tool of ['Variations', 'Tap it in', 'Patterns', 'Arm', 'Chords', 'This stroke']) {
+    for (const tool of ['Variations', 'Tap it in', 'Patterns', 'Arm', 'Chords', 'Stroke']) {
       await look(page, tool);
       await inSight(page, ...all);
     }
@@ -56,7 +56,7 @@ test.describe('at 1280x800, as it is found', () => {
 
   test('Song shows four rows of four bars beside the open tool', async ({ page, app }) => {
     await openSong(page, app, SONG);
-    for (const tool of ['The line', 'The bar', 'The order', 'Rules', 'Save as a file']) {
+    for (const tool of ['Progression', 'Bar', 'Order', 'Rules', 'Files']) {
       await look(page, tool);
       await inSight(
         page,
@@ -124,7 +124,7 @@ test('the tempo is tapped, halved and doubled, and what is done to it is seen', 
   await expect(tempo).toHaveValue('46');
   await page.keyboard.press('.');
   await expect(tempo).toHaveValue('92');
-  const tap = page.getByRole('button', { name: 'Tap the tempo' });
+  const tap = page.getByRole('button', { name: 'Tap tempo' });
   // Tapped inside the page, and held against what its own clock says of the gaps.
   const beatsAMinute = await tap.evaluate(async (button: HTMLElement) => {
     const times: number[] = [];

@@ -75,8 +75,8 @@ test('a tune between the strums, a tag, and a chord that slides up the neck', as
 }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Song');
-  await look(page, 'The bar');
-  await page.getByRole('button', { name: 'Single notes in this bar' }).click();
+  await look(page, 'Bar');
+  await page.getByRole('button', { name: 'Notes in this bar' }).click();
   const notes = page.getByLabel('Notes', { exact: true });
   await notes.fill('1 s2f2 & boom');
   await expect(page.getByText(/“boom” is no note/)).toBeVisible();
@@ -112,7 +112,7 @@ test('a tune between the strums, a tag, and a chord that slides up the neck', as
   expect(slid[0]!.tick % 3840).toBe(1440);
   expect(slid[0]!.notes.filter(({ passing }) => !passing).map(({ fret }) => fret)).toEqual([5, 7]);
   await page.getByRole('button', { name: /^Bar 9/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const arrival = page.getByRole('combobox', { name: "How Em' is first struck" });
   await expect(arrival).toHaveText('slid into');
   await arrival.click();
@@ -127,7 +127,7 @@ test('notes are put on the neck by keys, tapped while the bar sounds, and taken 
 }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Song');
-  await look(page, 'Single notes');
+  await look(page, 'Notes');
   const neck = page.getByRole('grid', { name: 'The neck' });
   const line = page.getByLabel('Notes', { exact: true });
   // The neck is one stop of the Tab key; arrows go about on it.
@@ -169,11 +169,11 @@ test('notes are put on the neck by keys, tapped while the bar sounds, and taken 
 
   await goTo(page, 'Strum');
   await look(page, 'Variations');
-  await page.getByRole('button', { name: 'Without single notes' }).click();
-  await expect(page.getByRole('button', { name: 'Without single notes' })).toBeHidden();
+  await page.getByRole('button', { name: 'Without notes' }).click();
+  await expect(page.getByRole('button', { name: 'Without notes' })).toBeHidden();
   expect(
     (await strikesOf(page, app)).filter(({ bar, kind }) => bar === 0 && kind === 'legato'),
   ).toEqual([]);
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(page.getByRole('button', { name: 'Without single notes' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Without notes' })).toBeVisible();
 });

@@ -27,10 +27,10 @@ test('the microphone is listened to; something else than the song is told as tha
     .click();
   await page.getByRole('spinbutton', { name: 'Last bar of the loop' }).fill('2');
   await page.getByRole('spinbutton', { name: 'Last bar of the loop' }).press('Enter');
-  await page.getByRole('button', { name: 'Play, it listens' }).click();
+  await page.getByRole('button', { name: 'Record a take' }).click();
   await expect(page.getByText('Play.')).toBeVisible({ timeout: 15_000 });
   await expect(page.getByRole('progressbar', { name: 'Level' })).toBeVisible();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/cannot be judged/, {
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/can’t be judged/, {
     timeout: 30_000,
   });
   await look(page, 'Takes');

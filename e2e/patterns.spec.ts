@@ -89,9 +89,9 @@ test('a finding is mended by its button, another is said to be meant', async ({ 
   const findings = page.getByRole('list', { name: 'What the arm says' });
   await expect(findings.getByRole('listitem')).toHaveCount(2);
   await expect(page.getByTestId('finding-mark')).toHaveCount(2);
-  await page.getByRole('button', { name: /^Turn it up: The down on the & of 1/ }).click();
+  await page.getByRole('button', { name: /^Flip it to up: The down on the & of 1/ }).click();
   await expect(line(page)).toHaveValue('down up, bass hold, down up, down up');
-  await page.getByRole('button', { name: /^It is meant: The arm rests on the & of 2/ }).click();
+  await page.getByRole('button', { name: /^I meant that: The arm rests on the & of 2/ }).click();
   await expect(findings.getByRole('listitem')).toHaveCount(0);
   await expect(page.getByText('Rests of the arm are meant that way.')).toBeVisible();
   await page.getByRole('button', { name: 'Say it again' }).click();
@@ -204,7 +204,7 @@ test('spans are selected, copied, said again, shifted and built', async ({ page,
   await keys(page, 'Home', 'ArrowRight', 'ArrowRight', 'Shift+ArrowRight');
   await expect(slot(page, 2)).toHaveAttribute('aria-selected', 'true');
   await expect(slot(page, 3)).toHaveAttribute('aria-selected', 'true');
-  await expect(page.getByText('2 slots selected')).toBeVisible();
+  await expect(page.getByText('2 places selected')).toBeVisible();
   await keys(page, 'Control+c', 'Home', 'Control+v');
   await expect(line(page)).toHaveValue('down up, down up, miss up, down up');
   await keys(page, 'Shift+ArrowRight', 'e');
@@ -221,7 +221,7 @@ test('spans are selected, copied, said again, shifted and built', async ({ page,
   await keys(page, 'Escape');
   await path(page).focus();
   await keys(page, '?');
-  await expect(page.getByRole('dialog', { name: 'Keys on the path' })).toBeVisible();
+  await expect(page.getByRole('dialog', { name: 'Help: Strum' })).toBeVisible();
 });
 
 test('every part of a stroke can be set by hand, and long patterns go on in rows', async ({
@@ -231,7 +231,7 @@ test('every part of a stroke can be set by hand, and long patterns go on in rows
   await openStrum(page, app, 'Ropes at First Light');
   await path(page).focus();
   await keys(page, 'Home', 'p', 'ArrowLeft');
-  const stroke = page.getByRole('group', { name: 'This stroke' });
+  const stroke = page.getByRole('group', { name: 'Stroke' });
   await stroke.getByRole('button', { name: 'high E' }).click();
   await expect(slot(page, 0)).toHaveAccessibleName(
     'beat 1: pinch the root string and string 1, down',
@@ -241,7 +241,7 @@ test('every part of a stroke can be set by hand, and long patterns go on in rows
   await expect(line(page)).toHaveValue(/^R\.p\+1\.i miss/);
   await path(page).focus();
   await keys(page, 'b', 'ArrowLeft');
-  await stroke.getByRole('button', { name: 'this string' }).click();
+  await stroke.getByRole('button', { name: 'string…' }).click();
   await stroke.getByLabel('fret').fill('2');
   await stroke.getByLabel('fret').press('Enter');
   await expect(slot(page, 0)).toHaveAccessibleName('beat 1: bass note on string 6, fret 2, down');
@@ -333,7 +333,7 @@ test('swing delays the &s that are heard, and a loose pattern varies', async ({ 
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
 
   await look(page, 'Variations');
-  await page.getByRole('button', { name: 'Loose', exact: true }).click();
+  await page.getByRole('switch', { name: 'Loose' }).click();
   await page.getByRole('button', { name: 'Keep one turn' }).click();
   await expect(line(page)).not.toHaveValue('down up, down up, down up, down up');
   await expect(line(page)).toHaveValue(/^down/);
@@ -354,7 +354,7 @@ test('a pattern is read aloud, in tones where there is no voice; the arm is meas
   expect(all.filter(isClick)).toHaveLength(4);
 
   await look(page, 'Arm');
-  await page.getByLabel('My limit, half-swings a second').fill('2');
+  await page.getByLabel('My limit, moves a second').fill('2');
   await page.keyboard.press('Enter');
   await expect(page.getByText(/and yours makes 2\.0: that is reached at 60\.$/)).toBeVisible();
   await page.getByRole('button', { name: /^Slow to 60/ }).click();
@@ -367,9 +367,9 @@ test('a pattern is read aloud, in tones where there is no voice; the arm is meas
     }
   });
   await page.getByRole('button', { name: 'I am done' }).click();
-  await expect(page.getByText(/^You keep up [78]\.\d half-swings a second\./)).toBeVisible();
+  await expect(page.getByText(/^You keep up [78]\.\d moves a second\./)).toBeVisible();
   await page.getByRole('button', { name: 'Make it my limit' }).click();
-  await expect(page.getByLabel('My limit, half-swings a second')).toHaveValue(/^[78]/);
+  await expect(page.getByLabel('My limit, moves a second')).toHaveValue(/^[78]/);
   const { entries } = await (await page.request.get(`${app.url}/api/log?kind=wrist`)).json();
   expect(entries[0].tempo).toBeGreaterThan(7);
 });

@@ -42,7 +42,7 @@ test.describe('kept takes', () => {
     await way(page, 'Example player');
     await page.getByRole('combobox', { name: 'A player who' }).click();
     await page.getByRole('option', { name: 'comes late to every change' }).click();
-    await page.getByRole('button', { name: 'Hear what is said of it' }).click();
+    await page.getByRole('button', { name: 'Judge this example' }).click();
     await expect(answer(page)).toHaveText(/late.*fretting hand/, { timeout: 20_000 });
     await expect(page.getByText('It is not kept, and counts for nothing.')).toBeVisible();
     await look(page, 'Takes');
@@ -142,7 +142,7 @@ test('taps are a take, and too few are none', async ({ page, app }) => {
   await page.getByRole('button', { name: 'Tap a take' }).click();
   await expect(page.getByText('Count-in…')).toBeVisible();
   await page.keyboard.press('Escape');
-  await expect(answer(page)).toHaveText('This take cannot be judged: nothing was heard.');
+  await expect(answer(page)).toHaveText('This take can’t be judged: nothing was heard.');
 
   await page.getByRole('button', { name: 'Tap a take' }).click();
   await expect(page.getByText('Play.')).toBeVisible();
@@ -172,7 +172,7 @@ test.describe('where the microphone is refused', () => {
         Promise.reject(new DOMException('refused', 'NotAllowedError'));
     });
     await practiceOf(page, app, 'Ropes at First Light');
-    await page.getByRole('button', { name: 'Play, it listens' }).click();
+    await page.getByRole('button', { name: 'Record a take' }).click();
     await expect(page.getByRole('alert')).toHaveText(
       /not allowed to use the microphone.*A sound file, taps and the example player work without one\.$/,
     );
@@ -207,7 +207,7 @@ test.describe('the ladder', () => {
     await page.goto(`${app.url}/songs/${id}/practice`);
     // Three quarters of 72, or what the changes allow.
     await expect(answer(page)).toHaveText(/^The arm alone, at (5[0-4]|[34]\d)\.$/);
-    await way(page, 'Own word');
+    await way(page, 'Rate it myself');
 
     const press = async (name: string | RegExp) => {
       await page.getByRole('button', { name, exact: typeof name === 'string' }).focus();
@@ -278,8 +278,8 @@ test.describe('the ladder', () => {
       page.getByRole('button', { name: 'The pattern on one chord clean at 54' }),
     ).toBeVisible();
     // From the chair, one key plays and Escape leaves.
-    await page.getByRole('button', { name: 'From the chair' }).click();
-    const chair = page.getByRole('region', { name: 'Practice from the chair' });
+    await page.getByRole('button', { name: 'Stand view' }).click();
+    const chair = page.getByRole('region', { name: 'Practice, stand view' });
     await expect(chair.getByRole('heading')).toHaveText(sentence);
     await page.keyboard.press('b');
     await expect(chair.getByRole('heading')).toHaveText(/^With open strokes, at \d+\./);
@@ -330,7 +330,7 @@ test('a pattern is practised without a song, and the take is in the log', async 
   await look(page, 'Ladder');
   await rung(page, 'In full');
   await expect(page.getByLabel('Chord now and next')).toContainText('Em');
-  await way(page, 'Own word');
+  await way(page, 'Rate it myself');
   await page.getByRole('button', { name: 'Play along' }).click();
   await page.getByRole('button', { name: 'Stop', exact: true }).first().click();
   await page.getByRole('button', { name: 'Clean', exact: true }).click();

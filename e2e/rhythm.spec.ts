@@ -14,17 +14,17 @@ test('a bar, a chord and a section get rhythms of their own, built on Strum', as
 }) => {
   await openSong(page, app, 'Ropes at First Light');
   await look(page, 'Rules');
-  await choose(page, 'Rhythm of Verse', 'Chucked back-beat');
+  await choose(page, 'Strum of Verse', 'Chucked back-beat');
   await expect(page.getByRole('button', { name: 'Bar 1: A', exact: true })).toBeVisible();
   await page.getByRole('button', { name: /^Bar 2:/ }).click();
-  await look(page, 'The bar');
-  await choose(page, 'Rhythm of every Bm', 'Bass and strum');
+  await look(page, 'Bar');
+  await choose(page, 'Strum of every Bm', 'Bass and strum');
   await expect(
-    page.getByRole('button', { name: 'Bar 2: Bm; a rhythm of its chord, “Bass and strum”' }),
+    page.getByRole('button', { name: 'Bar 2: Bm; a strum of its chord, “Bass and strum”' }),
   ).toBeVisible();
-  await choose(page, 'Rhythm of bar 2', 'its own, from what it plays now');
-  await expect(page.getByRole('button', { name: 'Bar 2: Bm; a rhythm of its own' })).toBeVisible();
-  await page.getByRole('button', { name: 'Build the rhythm of bar 2 on Strum' }).click();
+  await choose(page, 'Strum of bar 2', 'its own, from what it plays now');
+  await expect(page.getByRole('button', { name: 'Bar 2: Bm; a strum of its own' })).toBeVisible();
+  await page.getByRole('button', { name: 'Build the strum of bar 2 on Strum' }).click();
 
   const line = page.getByRole('textbox', { name: 'Say it' });
   await expect(line).toHaveValue('bass miss, down miss, alternate miss, down miss');
@@ -44,7 +44,7 @@ test('a bar, a chord and a section get rhythms of their own, built on Strum', as
   await goTo(page, 'Song');
   const text = page.getByRole('textbox', { name: 'Progression' });
   await text.fill((await text.inputValue()).replace('A | Bm', 'A | A | Bm'));
-  await expect(page.getByRole('button', { name: 'Bar 3: Bm; a rhythm of its own' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Bar 3: Bm; a strum of its own' })).toBeVisible();
 });
 
 test('a bar’s rhythm is said right there, laid elsewhere in a press, and another the second time', async ({
@@ -53,15 +53,15 @@ test('a bar’s rhythm is said right there, laid elsewhere in a press, and anoth
 }) => {
   await openSong(page, app, 'Ropes at First Light');
   await page.getByRole('button', { name: /^Bar 2:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const bar = panel(page, 'The chosen bar');
   const line = bar.getByRole('textbox', { name: 'Say bar 2' });
   await line.fill('R 3, 2 1, R 3, 2 1');
   await line.press('Enter');
-  await expect(bar.getByRole('combobox', { name: 'Rhythm of bar 2' })).toHaveText(
+  await expect(bar.getByRole('combobox', { name: 'Strum of bar 2' })).toHaveText(
     'its own: Bm, picked',
   );
-  const strip = page.getByRole('group', { name: 'Rhythms of the song' });
+  const strip = page.getByRole('group', { name: 'Strums of the song' });
   await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('2 bars');
   await bar.getByRole('button', { name: 'on every Bm' }).click();
   await expect(strip.getByRole('button', { name: /Bm, picked/ })).toContainText('3 bars');
@@ -82,13 +82,13 @@ test('a bar’s rhythm is said right there, laid elsewhere in a press, and anoth
   await expect(line).toHaveValue('miss chuck, down 1, R 3, 2 down');
 
   // Of the two times that its line comes, the second goes otherwise.
-  await choose(page, 'Which time the rhythm is for', 'the second time alone');
+  await choose(page, 'Which time the strum is for', 'the second time alone');
   const again = bar.getByRole('textbox', { name: 'Say bar 6' });
   await again.fill('x x, x x, x x, x x');
   await again.press('Enter');
   await expect(strip.getByRole('button', { name: /Bm, chucked/ })).toContainText('1 bar');
   await expect(page.getByRole('button', { name: /^Bar 2:/ })).toHaveAccessibleName(
-    'Bar 2: Bm; a rhythm of its own; the second time “Bm, chucked”',
+    'Bar 2: Bm; a strum of its own; the second time “Bm, chucked”',
   );
   await saved(page);
   await page.reload();
@@ -102,11 +102,11 @@ test('bass runs go into every change that has room, as the song says, and away a
   await openSong(page, app, 'Ropes at First Light');
   await look(page, 'Rules');
   await choose(page, 'Length of the notes of a bass run', 'in quarters');
-  const rules = panel(page, 'Rules of rhythm');
+  const rules = panel(page, 'Rules of the strum');
   await rules.getByRole('button', { name: /^Place them into \d+ changes$/ }).click();
   await expect(rules.getByRole('button', { name: /^Delete \d+ runs$/ })).toBeVisible();
   await page.getByRole('button', { name: /^Bar 2:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   await expect(panel(page, 'The chosen bar')).toContainText('A run of 2 in quarters');
   await look(page, 'Rules');
   await rules.getByRole('button', { name: /^Delete \d+ runs$/ }).click();
@@ -135,17 +135,17 @@ test('chords are typed by their steps of a key, and move with it', async ({ page
 test('a shared bar is seen under each rule before one is chosen', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await page.getByRole('button', { name: /^Bar 3:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const rules = page.getByRole('group', { name: 'The chords share this bar' });
   await expect(rules.getByRole('button')).toHaveText([
-    'rolls on',
+    'keeps going',
     'starts again',
     'half pattern',
     'squeezed',
   ]);
   await rules.getByRole('button', { name: 'squeezed' }).click();
   await expect(page.getByRole('button', { name: 'Bar 3: D, E7; split, squeezed' })).toBeVisible();
-  await expect(panel(page, 'The chosen bar')).toContainText('E7 lands on 3 and lasts 2 beats');
+  await expect(panel(page, 'The chosen bar')).toContainText('E7 lands on 3, lasts 2 beats');
   await look(page, 'Rules');
   await choose(page, 'Shared bars of the song', 'starts again');
   const different = page.getByRole('list', { name: 'Bars that differ' });
@@ -161,7 +161,7 @@ test('a run leads into a chord in time, and says so when it no longer fits', asy
   await listen(page);
   await openSong(page, app, 'Slow Water Under Willows');
   await page.getByRole('button', { name: /^Bar 5:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const bar = panel(page, 'The chosen bar');
   await bar
     .getByRole('button', { name: /^Hear the run into F/ })
@@ -193,11 +193,11 @@ test('a run leads into a chord in time, and says so when it no longer fits', asy
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
 
   // In less room it stays wished for, silent, and says why.
-  await look(page, 'The line');
+  await look(page, 'Progression');
   const text = page.getByRole('textbox', { name: 'Progression' });
   await text.fill((await text.inputValue()).replace('| C\nF | Am', '| . . . . . C\nF | Am'));
   await page.getByRole('button', { name: /^Bar 5:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   await expect(bar.getByRole('alert')).toContainText('C is too short for 2 notes before F.');
   await saved(page);
 });
@@ -208,12 +208,12 @@ test('a flag is dragged to another slot, or moved with the keys, and the line ag
 }) => {
   await openSong(page, app, 'Ropes at First Light');
   await page.getByRole('button', { name: /^Bar 3:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const flag = page.getByRole('button', { name: 'E7: drag it, or move it with the arrow keys' });
   await flag.focus();
   await page.keyboard.press('ArrowRight');
   await expect(panel(page, 'The chosen bar')).toContainText(
-    'E7 lands on the & of 3 and lasts 1.5 beats',
+    'E7 lands on the & of 3, lasts 1.5 beats',
   );
   const from = (await flag.boundingBox())!;
   const path = (await panel(page, 'The chosen bar').locator('svg').first().boundingBox())!;
@@ -221,8 +221,8 @@ test('a flag is dragged to another slot, or moved with the keys, and the line ag
   await page.mouse.down();
   await page.mouse.move(path.x + path.width * 0.8, from.y + 10, { steps: 5 });
   await page.mouse.up();
-  await expect(panel(page, 'The chosen bar')).toContainText('E7 lands on 4 and lasts 1 beat');
-  await look(page, 'The line');
+  await expect(panel(page, 'The chosen bar')).toContainText('E7 lands on 4, lasts 1 beat');
+  await look(page, 'Progression');
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(
     /D \. \. E7 \| A x2/,
   );
@@ -240,23 +240,23 @@ test('a chord is taken over the bar line with a key, and back; where it cannot g
   const line = page.getByRole('textbox', { name: 'Progression' });
   await line.fill('G | Em | C . D .');
   await page.getByRole('button', { name: /^Bar 2:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const flag = (symbol: string) =>
     page.getByRole('button', { name: `${symbol}: drag it, or move it with the arrow keys` });
   await flag('Em').focus();
   await page.keyboard.press('ArrowLeft');
   await expect(page.getByTestId('save-state')).toContainText('Em lands before its bar');
-  await look(page, 'The line');
+  await look(page, 'Progression');
   await expect(line).toHaveValue('G | <Em | C D');
   // It hangs in the bar before now, and comes back from there.
   await page.getByRole('button', { name: /^Bar 1:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   await flag('Em').focus();
   await page.keyboard.press('ArrowRight');
-  await look(page, 'The line');
+  await look(page, 'Progression');
   await expect(line).toHaveValue('G | Em | C D');
   await page.getByRole('button', { name: /^Bar 1:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   await flag('G').focus();
   await page.keyboard.press('ArrowLeft');
   await expect(page.getByTestId('save-state')).toContainText('Nothing comes before the first bar');
@@ -267,7 +267,7 @@ test('rhythms lie over the bars: laid by a number, from a menu and by dragging, 
   app,
 }) => {
   await openSong(page, app, 'Lanterns Along the Cut');
-  const strip = page.getByRole('group', { name: 'Rhythms of the song' });
+  const strip = page.getByRole('group', { name: 'Strums of the song' });
   const rhythms = strip.getByRole('button');
   await expect(rhythms.first()).toContainText('Lantern walk');
   const before = await rhythms.count();
@@ -345,7 +345,7 @@ test('loudness is pulled under a name, flags go along in the overview, and a bar
   expect(await places()).toEqual(before);
 
   // What the bar does at its places, where it does it.
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   const marks = page.getByRole('group', { name: 'At the places of this bar' });
   await marks.getByRole('button', { name: 'All stop on 4 and hold' }).click();
   await marks.getByRole('button', { name: 'Leave out the first stroke' }).click();
@@ -354,7 +354,7 @@ test('loudness is pulled under a name, flags go along in the overview, and a bar
   expect((await verse()).lines[0].bars[2].chords[1].fermata).toBe(true);
 
   // A line that is typed anew says what it could not keep, and is put back.
-  await look(page, 'The line');
+  await look(page, 'Progression');
   const line = page.getByRole('textbox', { name: 'Progression' });
   const written = await line.inputValue();
   await line.fill('Verse:\nA | Bm');
@@ -378,5 +378,5 @@ test('a triple feel is said, and the arm shuffles', async ({ page, app }) => {
   await expect(line).toHaveValue('down miss up, down miss up, down miss up, down miss up');
   await expect(page.getByText(/arm shuffle: down, wait, up/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Turn it down' })).toHaveCount(0);
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('8 of 8 swings sound');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('8 strokes in 8 arm moves');
 });

@@ -14,13 +14,10 @@ async function saved(page: Page, name: string | RegExp) {
   return { name: download.suggestedFilename(), bytes, read: await PDFDocument.load(bytes) };
 }
 
-test('a song goes on paper: for who plays, who begins, and the whole circle', async ({
-  page,
-  app,
-}) => {
+test('a song goes on paper: for a player, a beginner, and everyone', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   await goTo(page, 'Sheet');
-  await expect(answer(page)).toHaveText('1 page of A4, for one who plays.');
+  await expect(answer(page)).toHaveText('1 page, A4, for a player.');
   const preview = page.getByRole('img', { name: 'Page 1 of 1' });
   await expect(preview).toContainText('Towpath eighths');
   const { name, bytes, read } = await saved(page, 'Save as PDF');
@@ -29,18 +26,18 @@ test('a song goes on paper: for who plays, who begins, and the whole circle', as
   expect(read.getTitle()).toBe('Ropes at First Light');
   expect(bytes.length).toBeLessThan(400_000);
 
-  await page.getByRole('combobox', { name: 'For one' }).click();
-  await page.getByRole('option', { name: 'who begins' }).click();
-  await page.getByRole('combobox', { name: 'On', exact: true }).click();
+  await page.getByRole('combobox', { name: 'For', exact: true }).click();
+  await page.getByRole('option', { name: 'a beginner' }).click();
+  await page.getByRole('combobox', { name: 'Instrument', exact: true }).click();
   await page.getByRole('option', { name: 'Ukulele', exact: true }).click();
   await expect(preview).toContainText('for a beginner');
   await expect(page.getByText(/Left out: the strum, for one down a beat/)).toBeVisible();
   await page.getByRole('combobox', { name: 'Paper' }).click();
   await page.getByRole('option', { name: 'Letter' }).click();
-  await page.getByText('large print').click();
-  await expect(answer(page)).toHaveText(/pages? of Letter, for one who begins\./);
+  await page.getByRole('switch', { name: 'Large print' }).click();
+  await expect(answer(page)).toHaveText(/pages?, Letter, for a beginner\./);
 
-  await look(page, 'The whole circle');
+  await look(page, 'Everyone’s sheets');
   const readers = page.getByRole('list', { name: 'Who is in the circle' });
   await expect(readers.getByRole('listitem')).toHaveCount(5);
   // Ten readers, each as they read; the list is there for the next song.
@@ -49,14 +46,14 @@ test('a song goes on paper: for who plays, who begins, and the whole circle', as
     await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
     await page.keyboard.type(`Moss ${more}`);
   }
-  await page.getByRole('combobox', { name: 'On', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Instrument', exact: true }).click();
   await page.getByRole('option', { name: 'Mandolin', exact: true }).click();
-  await page.getByRole('switch', { name: 'Left hand' }).click();
-  await expect(readers.getByText('Mandolin, who sings, large print, left hand')).toBeVisible();
+  await page.getByRole('switch', { name: 'Left-handed', exact: true }).click();
+  await expect(readers.getByText('Mandolin, a singer, large print, left hand')).toBeVisible();
   const circle = await saved(page, 'Save 10 sheets');
   expect(circle.read.getPageCount()).toBeGreaterThanOrEqual(10);
   await page.reload();
-  await look(page, 'The whole circle');
+  await look(page, 'Everyone’s sheets');
   await expect(readers.getByRole('listitem')).toHaveCount(10);
   await readers.getByText('Moss 4', { exact: true }).click();
   await page.getByRole('button', { name: 'Take Moss 4 off the list' }).click();
@@ -64,8 +61,8 @@ test('a song goes on paper: for who plays, who begins, and the whole circle', as
   await expect(readers.locator('summary').last()).toBeFocused();
 
   await look(page, 'For whom');
-  await page.getByRole('combobox', { name: 'For one' }).click();
-  await page.getByRole('option', { name: /^who sings/ }).click();
+  await page.getByRole('combobox', { name: 'For', exact: true }).click();
+  await page.getByRole('option', { name: /^a singer/ }).click();
   await expect(preview.first()).toContainText('Loose');
   await expect(preview.first()).not.toContainText('Towpath eighths');
 
@@ -88,10 +85,10 @@ test('the bars are tablature or slashes, and an evening is one booklet in the ea
   await expect(preview).toContainText('Mooring Pins');
   const paths = () => preview.locator('path').count();
   const before = await paths();
-  await page.getByRole('combobox', { name: 'Bars as' }).click();
+  await page.getByRole('combobox', { name: 'Show bars as' }).click();
   await page.getByRole('option', { name: 'path and tablature' }).click();
   await expect(preview.getByText('H', { exact: true }).first()).toBeAttached();
-  await page.getByRole('combobox', { name: 'Bars as' }).click();
+  await page.getByRole('combobox', { name: 'Show bars as' }).click();
   await page.getByRole('option', { name: 'path and slashes' }).click();
   await expect.poll(paths).toBeGreaterThan(before + 50);
 

@@ -58,7 +58,7 @@ test('the tempo is halved, and climbs with the turns of a loop', async ({ page, 
   await expect(page.getByText('now 102')).toBeVisible({ timeout: 10_000 });
   await stop(page);
   await choose(page, 'Speed', 'full speed');
-  await sound(page).getByText('climbs with the turns of the loop').click();
+  await sound(page).getByText('faster each time round').click();
   await setNumber(page, 'Turns at one tempo', 1);
   await setNumber(page, 'Faster by', 40);
   await setNumber(page, 'Until the tempo', 240);
@@ -160,7 +160,7 @@ test('a section goes out as a WAV file with the right onsets and pitches', async
   await goTo(page, 'Song');
   await page.getByRole('textbox', { name: 'Progression' }).fill('Low:\nA | E\nOther:\nD | %');
   await saved(page);
-  await look(page, 'Save as a file');
+  await look(page, 'Files');
   await page.getByRole('button', { name: 'WAV' }).click();
   const dialog = page.getByRole('dialog', { name: 'A sound file' });
   await choose(page, 'What the file plays', 'Low');
@@ -213,7 +213,7 @@ test('a section goes out as a WAV file with the right onsets and pitches', async
 
 test('a long file can be cancelled, and nothing is left behind', async ({ page, app }) => {
   await openSong(page, app, 'Lanterns Along the Cut');
-  await look(page, 'Save as a file');
+  await look(page, 'Files');
   await page.getByRole('button', { name: 'WAV' }).click();
   const dialog = page.getByRole('dialog', { name: 'A sound file' });
   await setNumber(page, 'Tempo of the file', 20);

@@ -14,7 +14,7 @@ test('counts in as many bars as are asked for, or none', async ({ page, app }) =
   await page.getByRole('button', { name: 'Stop' }).click();
 
   await countIn.click();
-  await page.getByRole('option', { name: '2 bars in' }).click();
+  await page.getByRole('option', { name: '2-bar count-in' }).click();
   const before = (await sounds(page)).length;
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByText('count-in', { exact: true })).toBeVisible();

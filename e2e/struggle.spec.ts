@@ -78,8 +78,8 @@ for (const phone of [false, true]) {
     // Nobody stops after a miss in a song that gives no room for it: what is offered can be heard.
     await page.getByRole('option', { name: 'waits at every change, and goes on' }).click();
     if (phone) await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'From the chair' }).click();
-    const chair = page.getByRole('region', { name: 'Practice from the chair' });
+    await page.getByRole('button', { name: 'Stand view' }).click();
+    const chair = page.getByRole('region', { name: 'Practice, stand view' });
     await page.keyboard.press('a');
     await expect(chair.getByRole('heading')).toHaveText(/You wait at the changes and go on/, {
       timeout: 30_000,

@@ -33,7 +33,7 @@ test('a song from its first chord to a MIDI file, with the keyboard', async ({ p
   await expect(slot(page, 1)).toHaveAccessibleName('beat 1, and: miss, the arm passes');
   await expect(slot(page, 2)).toHaveAccessibleName('beat 2: down, all strings, accented');
   await expect(slot(page, 6)).toHaveAccessibleName('beat 4: chuck, down');
-  await expect(page.getByRole('heading', { name: /^6 of 8 swings sound/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^6 strokes in 8 arm moves/ })).toBeVisible();
   await page.keyboard.press('End');
   await page.keyboard.press('4');
   await expect(path.getByRole('option')).toHaveCount(10);

@@ -76,22 +76,22 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   await bar(page, /^Bar 1:/).focus();
   await press(page, 'ArrowDown', 'ArrowRight', 'ArrowRight', 'Enter');
   const panel = page.getByRole('region', { name: 'The chosen bar' });
-  await expect(panel.getByRole('heading')).toHaveText('Bar 6');
+  await expect(panel.getByRole('heading', { level: 2 })).toHaveText('Bar 6');
   // A push: C lands on the & of 2, and is planted on 3 and back.
-  await expect(panel.getByText('C lands on 3, a push early')).toBeVisible();
-  await pick(page, 'Rhythm of every Em', 'Bass and strum');
-  await expect(bar(page, /^Bar 6: Em, C; a rhythm of its chord/)).toBeVisible();
+  await expect(panel.getByText('C lands on 3, early by an eighth')).toBeVisible();
+  await pick(page, 'Strum of every Em', 'Bass and strum');
+  await expect(bar(page, /^Bar 6: Em, C; a strum of its chord/)).toBeVisible();
 
   await bar(page, /^Bar 6:/).focus();
   await press(page, 'ArrowRight');
-  await expect(panel.getByRole('heading')).toContainText('Bar 7');
-  await pick(page, 'Rhythm of bar 7', 'Chucked back-beat');
-  await expect(bar(page, /^Bar 7: D7; a rhythm of its own$/)).toBeVisible();
+  await expect(panel.getByRole('heading', { level: 2 })).toContainText('Bar 7');
+  await pick(page, 'Strum of bar 7', 'Chucked back-beat');
+  await expect(bar(page, /^Bar 7: D7; a strum of its own$/)).toBeVisible();
 
   // A run into the chord of a bar, and the split of a shared one.
   await bar(page, /^Bar 7:/).focus();
   await press(page, 'ArrowRight');
-  await expect(panel.getByRole('heading')).toContainText('Bar 8');
+  await expect(panel.getByRole('heading', { level: 2 })).toContainText('Bar 8');
   await pushButton(page, 'Place a run into G, up in the key');
   await expect(page.getByText(/changes? carr(y|ies) a run\.$/)).toBeVisible();
   await bar(page, /^Bar 8:/).focus();
@@ -152,7 +152,7 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   await app.kill();
   await app.start();
   await page.reload();
-  await pushButton(page, 'The line');
+  await pushButton(page, 'Progression');
   await expect(page.getByRole('textbox', { name: 'Progression' })).toHaveValue(
     SONG.replace('. <C .', '<C'),
   );
@@ -205,7 +205,7 @@ test('a whole song with the keys alone, played, kept, and read by others', async
 test('sections are put in another order, repeated, copied and taken out', async ({ page, app }) => {
   await openSong(page, app, 'Ropes at First Light');
   const line = page.getByRole('textbox', { name: 'Progression' });
-  await look(page, 'The order');
+  await look(page, 'Order');
   const order = page.getByRole('region', { name: 'Order of the sections' });
   await order.getByRole('button', { name: 'Play Verse once more, at the end' }).click();
   await expect(page.getByRole('heading', { name: /^32 bars/ })).toBeVisible();
@@ -221,7 +221,7 @@ test('sections are put in another order, repeated, copied and taken out', async 
   await order.getByRole('spinbutton', { name: 'Times of Verse, passage 1' }).fill('2');
   await page.keyboard.press('Tab');
   await order.getByRole('button', { name: 'Verse, passage 3: take out' }).click();
-  await look(page, 'The line');
+  await look(page, 'Progression');
   await expect(line).toHaveValue(/\nOrder: Verse x2, Chorus$/);
 
   await page.getByRole('button', { name: 'With Chorus' }).click();
@@ -236,15 +236,15 @@ test('sections are put in another order, repeated, copied and taken out', async 
 
   // A bar's meter and a chord for the second time, by hand; the line says them.
   await page.getByRole('button', { name: /^Bar 2:/ }).click();
-  await look(page, 'The bar');
+  await look(page, 'Bar');
   await page.getByRole('combobox', { name: 'Meter of this bar' }).click();
-  await page.getByRole('option', { name: 'in 2/4' }).click();
+  await page.getByRole('option', { name: '2/4', exact: true }).click();
   await page.getByLabel('Replace Bm with', { exact: true }).fill('Hm');
   await expect(page.getByRole('alert')).toContainText('“Hm” is not a chord we know; Bm');
   await page.getByLabel('Replace Bm with', { exact: true }).fill('Bm7');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Bm is struck once and held' }).click();
-  await look(page, 'The line');
+  await page.getByRole('switch', { name: 'Bm is struck once and held' }).click();
+  await look(page, 'Progression');
   await expect(line).toHaveValue(/^Verse:\nA \| \(2\/4\) Bm\[2=Bm7\]~ \| D E7/);
   await saved(page);
 });

@@ -6,7 +6,7 @@ test('words are typed under a line, kept, sung verse by verse, and a mistake cha
 }) => {
   await openSong(page, app, 'Slow Water Under Willows');
   const id = /songs\/([^/]+)/.exec(page.url())![1]!;
-  await look(page, 'Words');
+  await look(page, 'Lyrics');
   const words = page.getByRole('region', { name: 'Words' });
   const first = words.getByRole('textbox', { name: /^Verse, line 1, verse 1/ });
   await first.fill('Slow | wa- . . ter | un- der | wil- lows');

@@ -274,10 +274,10 @@ await take.evaluate(() =>
     while (performance.now() < until);
   }, 100),
 );
-await take.getByRole('button', { name: 'Play, it listens' }).click();
+await take.getByRole('button', { name: 'Record a take' }).click();
 await take.getByText('Play.', { exact: true }).waitFor({ timeout: 60_000 });
 await take
-  .getByRole('heading', { level: 1, name: /cannot be judged/ })
+  .getByRole('heading', { level: 1, name: /can’t be judged/ })
   .waitFor({ timeout: 400_000 });
 const marks = await take.evaluate(() =>
   performance.getEntriesByName('stroke to mark').map(({ duration }) => duration),

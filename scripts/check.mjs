@@ -1,6 +1,6 @@
 /**
  * `npm run check`: everything that only reads the code, two at a time: format, lint, types, rooms and
- * doors, nothing unused. Types are read anew only where files changed. It goes on after one that fails.
+ * doors, spelling, nothing unused. Types are read anew only where files changed. It goes on after one that fails.
  */
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -31,6 +31,7 @@ const CHECKS = [
   ['types of the core', 'tsc', types('tsconfig.json')],
   ['types of the journeys', 'tsc', types('e2e/tsconfig.json')],
   ['rooms and doors', 'depcruise', ['core', 'server', 'web', 'bench', 'e2e']],
+  ['spelling', 'cspell', ['--no-progress', '--quiet']],
   ['nothing unused', 'knip', []],
 ];
 

@@ -41,7 +41,7 @@ await day.shoot('song');
 const panel = (page, name) =>
   page.getByRole('group', { name: 'Look at' }).getByRole('button', { name }).click();
 await day.page.getByRole('button', { name: /^Bar 3:/ }).click();
-await panel(day.page, 'The bar');
+await panel(day.page, 'Bar');
 await day.page.getByRole('button', { name: 'half pattern' }).click();
 await day.shoot('song-bar');
 await panel(day.page, 'Rules');
@@ -136,7 +136,7 @@ await evening.open('Ropes at First Light');
 await evening.station('Practice');
 await evening.page.getByRole('button', { name: 'Listen', exact: true }).click();
 await evening.page.getByRole('button', { name: 'Example player' }).click();
-await evening.page.getByRole('button', { name: 'Hear what is said of it' }).click();
+await evening.page.getByRole('button', { name: 'Judge this example' }).click();
 await evening.page.getByRole('list', { name: 'The take, bar by bar' }).waitFor();
 await evening.page.getByRole('button', { name: 'Ladder', exact: true }).click();
 await evening.page.mouse.move(5, 5);

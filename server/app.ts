@@ -151,6 +151,11 @@ export function createApp(options: AppOptions): Express {
   api.use('/shapes', shapeRoutes());
   api.use('/change-times', changeTimeRoutes(database));
   api.use('/instruments', instrumentRoutes(database));
+  // A song of the circle, for whoever begins with an empty shelf.
+  api.get('/example', async (_request, response) => {
+    const { demoSongs } = await import('./demo/songs');
+    response.json({ document: demoSongs[0] });
+  });
   api.use('/phone', phoneRoutes({ host, secure, key }));
   api.use(noSuchRoute);
   app.use('/api', api);

@@ -86,11 +86,11 @@ describe('which rhythm carries a bar', () => {
     const bars = playedBars(song);
     expect(bars.map((bar) => whyDifferent(bar, parts[bar.index]!))).toEqual([
       null,
-      `bar 2: a rhythm of its chord, “${BASSES.name}”`,
+      `bar 2: a strum of its chord, “${BASSES.name}”`,
       null,
-      'bar 4: a rhythm of its own',
+      'bar 4: a strum of its own',
       null,
-      `bar 6: a rhythm of its chord, “${BASSES.name}”`,
+      `bar 6: a strum of its chord, “${BASSES.name}”`,
     ]);
     expect(
       run(song, rhythmCommands.setRhythm({ of: 'chord', symbol: 'D' }, null)),

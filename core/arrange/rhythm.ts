@@ -217,7 +217,7 @@ function joined(parts: RhythmPart[], lengthOf: (pattern: Pattern) => Ticks): Rhy
 
 /** What becomes of a rhythm where chords share its bar, in the words that the player reads. */
 export const SPLIT_LABELS: { value: SplitRule; label: string }[] = [
-  { value: 'roll', label: 'rolls on' },
+  { value: 'roll', label: 'keeps going' },
   { value: 'restart', label: 'starts again' },
   { value: 'half', label: 'half pattern' },
   { value: 'squeeze', label: 'squeezed' },
@@ -238,8 +238,8 @@ export function whyDifferent(bar: PlayedBar, parts: RhythmPart[]): string | null
   if (meter) reasons.push(`in ${describeMeter(meter)}`);
   const split = parts.find((part) => part.split !== null);
   const chord = parts.find(({ source }) => source === 'chord');
-  if (parts[0]!.source === 'bar') reasons.push('a rhythm of its own');
-  if (chord) reasons.push(`a rhythm of its chord, “${chord.pattern.name}”`);
+  if (parts[0]!.source === 'bar') reasons.push('a strum of its own');
+  if (chord) reasons.push(`a strum of its chord, “${chord.pattern.name}”`);
   if (split)
     reasons.push(`split, ${splitWords(split.split!)}${split.note ? ` (${split.note})` : ''}`);
   if (bar.content.rules?.skipFirst) reasons.push('the first stroke is left out');

@@ -19,7 +19,7 @@ const FASTEST_RAKE = 0.012;
 
 /**
  * Seconds that the pick takes across all the strings, by the rate of the arm.
- * @param rate half-swings a second
+ * @param rate moves a second
  */
 export function rakeSeconds(rate: number): Seconds {
   return Math.min(SLOWEST_RAKE, Math.max(FASTEST_RAKE, TIME_ON_STRINGS / rate));

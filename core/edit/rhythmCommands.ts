@@ -104,7 +104,7 @@ const changed = (name: string, apply: (song: Song) => Song): Command => ({ name,
 
 /** Commands on how the rhythms and the chords of a song go together. */
 export const rhythmCommands = {
-  /** Gives a section, a chord or a bar a rhythm of its own, or takes it away. */
+  /** Gives a section, a chord or a bar a strum of its own, or takes it away. */
   setRhythm: (target: RhythmTarget, pattern: Pattern | null): Command =>
     changed(pattern ? 'give it a rhythm' : 'take its rhythm away', (song) =>
       withPattern(song, target, pattern),

@@ -131,7 +131,7 @@ function shapeCandidates(
     ...fingered.map((other) =>
       holding(
         `Finger ${symbol} ${other.fingers.filter((finger) => finger > 0).join(' ')}`,
-        'nothing: the same notes, with these fingers from the thumb side on',
+        'same notes, other fingers, from the thumb side on',
         other,
         0,
       ),
@@ -198,7 +198,7 @@ function thinCandidate(arranged: Arrangement, { tightest }: ChangeKind): Candida
   );
   return [
     {
-      label: `Thin the beat before it to its first stroke`,
+      label: 'Strum once on the beat before',
       cost: 'a lighter beat, each time the rhythm comes round',
       edits: [{ do: 'thin', target: found.target, pattern }],
       takes: 3,
@@ -237,7 +237,7 @@ function timeCandidates(
     ...(delays
       ? [
           {
-            label: 'Land at the next stroke',
+            label: 'Change one stroke later',
             cost: 'the old chord goes on for a stroke',
             edits: [{ do: 'delay' as const, places, by }],
             takes: 3.5,

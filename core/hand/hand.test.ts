@@ -241,7 +241,7 @@ describe('ceilings', () => {
   it('say what holds a song, and what is missing where nothing can be said', () => {
     const said = describeReport(reportOf(song('C | F', EIGHTHS, 88)));
     expect(said).toMatch(
-      /^(C to F|F to C) is what holds you at \d+: at 88 your \w+ finger has \d+ ms and needs \d+\.$/,
+      /^(C to F|F to C) is too quick at 88: your \w+ finger gets \d+ ms and needs \d+\. OK up to \d+\.$/,
     );
     expect(describeReport(reportOf(song('', EIGHTHS)))).toMatch(/^One chord, no change/);
     expect(describeReport(reportOf(song('C', EIGHTHS)))).toMatch(/^One chord, no change/);

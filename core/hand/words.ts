@@ -27,7 +27,7 @@ export function describeReport({ kinds, tempo, unknown }: HandReport): string {
   const { move, window, ms } = tightest.tightest;
   const finger = fingerName(move.finger);
   if (ceiling < tempo) {
-    return `${name} is what holds you at ${Math.floor(ceiling)}: at ${tempo} your ${finger} has ${rounded(window)} ms and needs ${rounded(ms)}.`;
+    return `${name} is too quick at ${tempo}: your ${finger} gets ${rounded(window)} ms and needs ${rounded(ms)}. OK up to ${Math.floor(ceiling)}.`;
   }
   return `Every change has time at ${tempo}; ${name} is the first to run out, at ${Math.floor(ceiling)}.`;
 }

@@ -72,7 +72,7 @@ export function describeTrend(
     trend.earliest && trend.latest && trend.earliest !== trend.latest
       ? ` (between ${date(trend.earliest)} and ${date(trend.latest)})`
       : '';
-  const start = `${goal} is likely about ${date(trend.likely)}${range}, by an estimate of ${trend.week} a week.`;
+  const start = `${goal} is likely about ${date(trend.likely)}${range}, at about ${trend.week} bpm a week.`;
   if (by === null) return start;
   if (trend.likely <= by) return `${start} The ${date(by)} holds.`;
   const weeks = Math.max(1, differenceInCalendarDays(parseISO(by), parseISO(today))) / 7;
@@ -89,7 +89,7 @@ export function describeNext(songs: LogSummary['songs']): string | null {
   const open = songs.filter(({ goal, clean }) => goal !== null && (clean ?? 0) < goal);
   const next = open.sort((a, b) => (a.clean ?? 0) / a.goal! - (b.clean ?? 0) / b.goal!)[0];
   if (!next) return null;
-  const at = next.clean === null ? 'not clean in full yet' : `clean at ${next.clean}`;
+  const at = next.clean === null ? 'not clean yet' : `clean at ${next.clean}`;
   return `Next: ${next.song}, ${at}, for ${next.goal}${next.by ? ` by ${date(next.by)}` : ''}.`;
 }
 

@@ -47,7 +47,7 @@ const JUMP_WITHIN_SECONDS = 0.4;
  * in a row with the down between them missed, jumps from a bass string to a strum, beats divided in
  * different ways, strokes against the arm, what the fretting hand sounds by itself.
  * @param tempo pulses a minute
- * @example difficulty(pattern, 90).parts[0] // { what: '3.0 half-swings a second', points: 13 }
+ * @example difficulty(pattern, 90).parts[0] // { what: '3.0 moves a second', points: 13 }
  */
 export function difficulty(pattern: Pattern, tempo: number): Difficulty {
   const { busiest, findings } = armReport(pattern, tempo);
@@ -79,7 +79,7 @@ export function difficulty(pattern: Pattern, tempo: number): Difficulty {
 
   const parts = [
     {
-      what: `${busiest.toFixed(1)} half-swings a second`,
+      what: `${busiest.toFixed(1)} moves a second`,
       points: Math.min(1, busiest / (USUAL_ARM_LIMIT * 1.2)) * MOST.rate,
     },
     {

@@ -70,7 +70,7 @@ interface Struck {
   slot: Slot;
   natural: Direction;
   dir: Direction;
-  /** From the stroke before to this one, in half-swings a second, and in seconds. */
+  /** From the stroke before to this one, in moves a second, and in seconds. */
   pace: number;
   gap: number;
   before: Slot;
@@ -123,7 +123,7 @@ function struckOf(
 /** The stroke that goes with the arm in its place: turned, or a bass string struck upwards. */
 function turned(stroke: Stroke, dir: Direction): { label: string; stroke: Stroke } {
   if (stroke.kind !== 'bass') {
-    const label = `Turn it ${dir === 'down' ? 'down' : 'up'}`;
+    const label = `Flip it to ${dir === 'down' ? 'down' : 'up'}`;
     return { label, stroke: { ...stroke, dir } as Stroke };
   }
   const { accent, palm, open, tap, finger } = stroke;
@@ -174,7 +174,7 @@ function halvedArm(pattern: Pattern): Division | null {
  * eighths are down, return, down: 2 half-swings in one slot, 6.0 a second at that moment.
  *
  * @param tempo pulses a minute
- * @param limit half-swings a second that the player can keep up
+ * @param limit moves a second that the player can keep up
  * @example armReport(pattern, 90).findings[0]?.reason
  */
 export function armReport(pattern: Pattern, tempo: number, limit = USUAL_ARM_LIMIT): ArmReport {
@@ -214,7 +214,7 @@ export function armReport(pattern: Pattern, tempo: number, limit = USUAL_ARM_LIM
       kind: 'fast',
       slots: [busiestSlot],
       reason:
-        `At ${tempo} the arm needs ${busiest.toFixed(1)} half-swings a second at ${place(grid[busiestSlot]!)}, ` +
+        `At ${tempo} the arm needs ${busiest.toFixed(1)} moves a second at ${place(grid[busiestSlot]!)}, ` +
         `and yours makes ${limit.toFixed(1)}: that is reached at ${slower}.`,
       fix: half
         ? { label: 'Swing half as fast', does: 'arm', halfSwings: half }
@@ -240,7 +240,7 @@ function againstTheArm(pattern: Pattern, struck: Struck[], rate: number, place: 
     const worst = Math.max(stroke.pace, struck[(index + 1) % struck.length]!.pace);
     const cost =
       worst > rate * 1.01
-        ? `it has to double back, ${worst.toFixed(1)} half-swings a second instead of ${rate.toFixed(1)}`
+        ? `it has to double back, ${worst.toFixed(1)} moves a second instead of ${rate.toFixed(1)}`
         : 'it has to stop and start again, out of step with the beat';
     const what = strokeWord(stroke.slot.stroke);
     const swinging =
@@ -337,7 +337,7 @@ const HELD_SECONDS = 5;
  * The player's own limit from a wrist test: a key is tapped on every down-swing, as fast as stays
  * loose, for 20 seconds. What counts is the slowest stretch of five seconds, since that can be kept up.
  * @param onsets moments of the taps, in seconds from the first, in order
- * @returns half-swings a second, two for each tap; null where there are too few taps to tell
+ * @returns moves a second, two for each tap; null where there are too few taps to tell
  * @example wristLimit(Array.from({ length: 81 }, (_, tap) => tap / 4)) // 8
  */
 export function wristLimit(onsets: number[]): number | null {

@@ -186,12 +186,12 @@ export function nextStep(
       rung: last.rung,
       tempo,
       loop: now.place,
-      says: `The same twice: take ${bars} round and round${tempo < last.tempo ? `, at ${tempo}` : ''}.`,
+      says: `Same problem twice: loop ${bars}${tempo < last.tempo ? `, at ${tempo}` : ''}.`,
     };
   }
   const tempo = whole(Math.min(last.tempo - 1, last.tempo * SLOWER));
   if (last.tempo <= SLOWEST) return { ...stay, does: 'again', says: 'Once more, as slowly.' };
-  return { ...stay, does: 'down', tempo, says: `The same twice: down to ${tempo}.` };
+  return { ...stay, does: 'down', tempo, says: `Same problem twice: down to ${tempo}.` };
 }
 
 function afterClean(

@@ -35,7 +35,7 @@ const parts = {
   from: bar.nullable(),
   to: bar.nullable(),
   whole: z.boolean(),
-  /** Pulses a minute; for a wrist test half-swings a second. */
+  /** Pulses a minute; for a wrist test moves a second. */
   tempo: z.number().min(0).max(400).nullable(),
   seconds: z.number().min(0).max(86_400),
   source: entrySourceSchema.nullable(),

@@ -106,9 +106,10 @@ export function songPages(
   if (tooLong !== null) throw new RangeError(tooLong);
   const { width, height } = paperOf(wish);
   const { song: put, left, next } = putBefore(song, wish.audience, wish.instrument);
-  const said = [left.length > 0 ? `Left out here: ${left.join('; ')}.` : '', next ?? ''].filter(
-    Boolean,
-  );
+  const said = [
+    left.length > 0 ? `Simplified: left out are ${left.join('; ')}.` : '',
+    next ?? '',
+  ].filter(Boolean);
   const arranged = arrangement(put);
   const base = sizeOf(wish);
   const laid = (share: number) => {

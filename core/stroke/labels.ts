@@ -83,7 +83,7 @@ export function spokenWord(stroke: Stroke): { word: string; syllables: number } 
   return words[said] ?? { word: said, syllables: 1 };
 }
 
-const ACCENT_WORDS = { ghost: 'barely heard', normal: '', accent: 'accented', strong: 'driven' };
+const ACCENT_WORDS = { ghost: 'very soft', normal: '', accent: 'accented', strong: 'hard' };
 /** Fingers of the striking hand, by their letters. */
 export const FINGER_NAMES: Record<PluckingFinger, string> = {
   p: 'thumb',

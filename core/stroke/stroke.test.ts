@@ -116,7 +116,7 @@ describe('natural directions', () => {
 });
 
 describe('the arm report', () => {
-  it('measures straight eighths at 90 as 3.0 half-swings a second', () => {
+  it('measures straight eighths at 90 as 3.0 moves a second', () => {
     const report = armReport(eighths(D, U, D, U, D, U, D, U), 90);
     expect(report.rate).toBeCloseTo(3, 9);
     expect(report.busiest).toBeCloseTo(3, 9);
@@ -129,7 +129,7 @@ describe('the arm report', () => {
     expect(report.findings.map((finding) => finding.slots)).toEqual([[1]]);
     expect(report.findings[0]!.reason).toBe(
       'The down on the & of 1 goes against the arm, which is going up there: ' +
-        'it has to double back, 6.0 half-swings a second instead of 3.0.',
+        'it has to double back, 6.0 moves a second instead of 3.0.',
     );
   });
 

@@ -281,7 +281,7 @@ export function unjudged({ song }: Arrangement, reason: string): TakeJudgement {
     verdict: {
       trouble: 'unjudged',
       hand: null,
-      sentence: `This take cannot be judged: ${reason}.`,
+      sentence: `This take can’t be judged: ${reason}.`,
       advice: 'stay',
       tempo: song.tempo,
       loop: null,

@@ -177,7 +177,7 @@ export class Capture {
 export async function decode(bytes: ArrayBuffer, sampleRate = 44_100): Promise<Recording> {
   const context = new OfflineAudioContext(1, 1, sampleRate);
   const buffer = await context.decodeAudioData(bytes).catch(() => {
-    throw new Error('This file is no sound that this browser can read. WAV always works.');
+    throw new Error('This file can’t be played here. WAV always works.');
   });
   const samples = new Float32Array(buffer.length);
   for (let channel = 0; channel < buffer.numberOfChannels; channel += 1) {

@@ -33,7 +33,7 @@ const props = defineProps<{
 /** Such fingers stand in brackets: they may stay off. */
 const inCase = computed(() => {
   const names = (props.idle ?? []).map(fingerWord);
-  return names.length > 0 ? `(${new Intl.ListFormat('en').format(names)} only in case)` : '';
+  return names.length > 0 ? `(${new Intl.ListFormat('en').format(names)} optional)` : '';
 });
 
 const alternate = computed(() => {

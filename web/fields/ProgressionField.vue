@@ -69,7 +69,7 @@ function goTo(problem: TextProblem): void {
       <dl v-if="helpOpen" id="progression-help" class="help">
         <div>
           <dt>A | F#m | D</dt>
-          <dd>bars, set apart by a stroke</dd>
+          <dd>bars, with | between them</dd>
         </div>
         <div>
           <dt>D E7</dt>
@@ -77,7 +77,7 @@ function goTo(problem: TextProblem): void {
         </div>
         <div>
           <dt>D . . E7</dt>
-          <dd>a dot holds one more beat; twice as many words go by half beats</dd>
+          <dd>a dot holds one more beat; write 8 for half beats</dd>
         </div>
         <div>
           <dt>%</dt>

@@ -141,7 +141,7 @@ function take(fit: NearFit): void {
         pattern stays as it was.
       </p>
       <p v-if="problem.fits.length > 0" class="fits">
-        Near to it:
+        Close matches:
         <Button
           v-for="fit in problem.fits"
           :key="fit.label"

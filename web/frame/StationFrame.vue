@@ -3,8 +3,10 @@ import { useLocalStorage, useMediaQuery } from '@vueuse/core';
 import Button from 'primevue/button';
 import Splitter from 'primevue/splitter';
 import SplitterPanel from 'primevue/splitterpanel';
-import { computed, nextTick, ref, useId, watch } from 'vue';
+import { computed, nextTick, ref, useId, useTemplateRef, watch } from 'vue';
 import ChooseBeside from '../fields/ChooseBeside.vue';
+import MoreButton from './MoreButton.vue';
+import { useOverflow } from './overflow';
 import { useRegion } from './regions';
 
 /**
@@ -63,6 +65,9 @@ const columns = computed(() => {
   const { length } = props.tools;
   return length <= IN_A_ROW ? length : Math.ceil(length / 2);
 });
+const row = useTemplateRef<{ $el: HTMLElement }>('row');
+const tabs = computed(() => row.value?.$el);
+const { hasMore, goOn } = useOverflow(tabs);
 const side = useRegion('tools', 'side', () => {
   // The key that leads to the tools folds them away where the focus is already there.
   const inside = side.value?.contains(document.activeElement) ?? false;
@@ -122,15 +127,18 @@ const side = useRegion('tools', 'side', () => {
       <SplitterPanel class="side" :size="34" :min-size="22">
         <div ref="side" class="tools" role="region" aria-label="Tools" tabindex="-1">
           <div class="tabs">
-            <ChooseBeside
-              :model-value="tool"
-              :options="tools"
-              aria-label="Look at"
-              size="small"
-              @update:model-value="choose"
-              @click="!beside && folded ? (folded = false) : undefined"
-            />
-            <slot name="switches" />
+            <div class="row">
+              <ChooseBeside
+                ref="row"
+                :model-value="tool"
+                :options="tools"
+                aria-label="Look at"
+                size="small"
+                @update:model-value="choose"
+                @click="!beside && folded ? (folded = false) : undefined"
+              />
+              <MoreButton :shown="hasMore && !beside" label="More tools" @press="goOn" />
+            </div>
             <Button
               class="fold"
               :icon="beside ? 'pi pi-angle-double-right' : 'pi pi-angle-down'"
@@ -240,6 +248,20 @@ const side = useRegion('tools', 'side', () => {
   outline: 0;
 }
 
+.row {
+  --behind: var(--paper-sunk);
+
+  position: relative;
+  display: flex;
+  flex: 1;
+  min-width: 0;
+}
+
+.row > :deep(.p-selectbutton) {
+  flex: 1;
+  min-width: 0;
+}
+
 .tabs {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto auto;
@@ -324,10 +346,6 @@ const side = useRegion('tools', 'side', () => {
   .tabs :deep(.p-togglebutton) {
     flex: none;
     white-space: nowrap;
-  }
-
-  .tabs :deep(.switch) {
-    display: none;
   }
 
   .tabs :deep(.p-selectbutton) {

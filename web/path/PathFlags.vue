@@ -52,6 +52,7 @@ function pennant(x: number, width: number): string {
     @pointerup="emit('letGo')"
     @pointercancel="emit('letGo')"
   >
+    <title>{{ flag.symbol }} lands here</title>
     <line class="pole" :x1="flag.x" :x2="flag.x" :y1="big ? 6 : 1" :y2="foot" />
     <path :d="flag.cloth" />
     <text :x="flag.x + (big ? 9 : 5)" :y="big ? 26 : 14.5">{{ flag.symbol }}</text>

@@ -281,7 +281,9 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
           class="wedge"
           data-testid="build"
           :d="wedge"
-        />
+        >
+          <title>Build: from soft to loud, or back</title>
+        </path>
       </template>
       <template v-if="!overlay">
         <line
@@ -312,13 +314,16 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
         :class="piece.kind"
         :data-testid="piece.kind"
         :d="piece.d"
-      />
+      >
+        <title v-if="piece.kind === 'kink'">Against the arm: it has to turn back here</title>
+      </path>
       <path v-for="d in drawn.sweeps" :key="d" class="sweep" data-testid="sweep" :d="d" />
       <g
         v-for="slot in drawn.slots"
         :key="`k${slot.index}`"
         :class="{ against: slot.against, hollow: slot.hollow }"
       >
+        <title v-if="full">{{ spoken[slot.index] }}</title>
         <path v-if="slot.blur" class="blur" :d="slot.blur" />
         <path v-for="(outline, index) in slot.brushes" :key="index" class="brush" :d="outline" />
         <path v-if="slot.hatches" class="hatch" :d="slot.hatches" />
@@ -423,6 +428,7 @@ const share = (x: number) => `${(100 * x) / drawingWidth.value}%`;
         role="option"
         :aria-selected="isSelected(slot.index)"
         :aria-label="spoken[slot.index]"
+        :title="spoken[slot.index]"
         :style="{ left: share(slot.left), width: share(slot.right - slot.left) }"
         @pointerdown="press($event, slot.index)"
       />

@@ -44,7 +44,8 @@ describe('keys on the wrist path', () => {
     expect(press('v', { metaKey: true })).toEqual({ do: 'paste' });
     expect(press('e')).toEqual({ do: 'repeat' });
     expect(press(',')).toEqual({ do: 'shift', by: -1 });
-    expect(press('?', { shiftKey: true })).toEqual({ do: 'help' });
+    // The page answers with its help.
+    expect(press('?', { shiftKey: true })).toBeNull();
   });
 
   it('tell every key in the list that is shown', () => {

@@ -26,8 +26,7 @@ export type PatternAction =
   | { do: 'edge'; to: 'first' | 'last' }
   | { do: 'erase' | 'clear' }
   | { do: 'copy' | 'cut' | 'paste' | 'repeat' }
-  | { do: 'shift'; by: 1 | -1 }
-  | { do: 'help' };
+  | { do: 'shift'; by: 1 | -1 };
 
 export interface KeyPress {
   key: string;
@@ -95,7 +94,6 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: [',', '.'], does: 'shift the span earlier, later' },
       { keys: ['Delete'], does: 'make it all misses' },
       { keys: ['Ctrl Z'], does: 'undo' },
-      { keys: ['?'], does: 'this list' },
     ],
   },
   {
@@ -105,7 +103,7 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
       { keys: ['-3 &'], does: 'the 3 is counted, not struck' },
       { keys: ['D DU -UDU'], does: 'strokes in a row: they go with the arm' },
       { keys: ['D, DU, -U'], does: 'commas set beats apart, | sets bars apart' },
-      { keys: ['DOWN', 'down!'], does: 'accented; (up) is barely heard' },
+      { keys: ['DOWN', 'down!'], does: 'accented; (up) is very soft' },
       { keys: ['down.i', 's6.p'], does: 'with this finger: p i m a c' },
       { keys: ['palm-down', 'tap+bass'], does: 'played so, or with a tap' },
       { keys: ['sweep-down.p'], does: 'one movement with the stroke before it' },
@@ -215,8 +213,6 @@ export function patternAction(press: KeyPress, natural: Direction): PatternActio
       return { do: 'clear' };
     case 'Escape':
       return { do: 'deselect' };
-    case '?':
-      return { do: 'help' };
     case ',':
       return { do: 'shift', by: -1 };
     case '.':

@@ -2,6 +2,7 @@ import {
   archiveLookSchema,
   type ChangeEntry,
   changeTimeListSchema,
+  createSongSchema,
   changeTimeSchema,
   type Entry,
   entrySchema,
@@ -121,6 +122,8 @@ export const api = {
       { revision, document },
       keepalive,
     ),
+  /** A song of Kettle Lock, to look at. */
+  readExample: () => call(createSongSchema, 'GET', '/example'),
   deleteSong: (id: string) => call(nothing, 'DELETE', `/songs/${encodeURIComponent(id)}`),
   /** Where a file of a song is. */
   exportUrl: (id: string, { route }: Format) =>

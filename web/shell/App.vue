@@ -18,12 +18,17 @@ import { useRegion, useRegionKeys } from '../frame/regions';
 import { firstScreen } from '../frame/firstScreen';
 import { whenIdle } from '../frame/idle';
 import { usePageKeys } from '../frame/keys';
+import MoreButton from '../frame/MoreButton.vue';
+import { useOverflow } from '../frame/overflow';
 import SaveLine from './SaveLine.vue';
 import { loadStations, router, STATIONS } from '../router';
 import { LEFT_HANDED } from '../chords/handed';
 import { BASS_AT_BOTTOM, STRINGS } from '../path/turned';
 import { useSongStore } from '../stores/song';
 import { useViewStore } from '../stores/view';
+
+/** Fetched when it is first asked for. */
+const HelpDialog = defineAsyncComponent(() => import('../help/HelpDialog.vue'));
 
 /** Waits until the shelf shows its songs, where it is what is opened, and then for a quiet moment. */
 async function afterFirstScreen(longest: number): Promise<void> {
@@ -103,10 +108,25 @@ usePageKeys(
   { command: true },
 );
 
-/** The open station is in sight among the others, however narrow the window is. */
-const nav = ref<HTMLElement>();
+const helping = ref(false);
+const everHelped = ref(false);
+watch(helping, () => (everHelped.value = true));
+usePageKeys(({ key }) => {
+  if (key !== '?' || standing.value) return false;
+  helping.value = true;
+  return true;
+});
 watch(
   () => route.name,
+  () => (helping.value = false),
+);
+
+/** The open station is in sight among the others, however narrow the window is. */
+const nav = ref<HTMLElement>();
+const { hasMore, goOn, measure } = useOverflow(nav);
+watch([() => songs.title, ahead], () => void nextTick(measure));
+watch(
+  [() => route.name, () => songs.title],
   async () => {
     await nextTick();
     nav.value
@@ -145,16 +165,24 @@ onErrorCaptured((error) => {
         </svg>
         Plucky Wrist
       </RouterLink>
-      <nav ref="nav" aria-label="Stations">
-        <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
-        <div v-if="songs.title || ahead" v-show="songs.title" class="within">
-          <span class="of" :title="songs.title ?? undefined">{{ songs.title }}</span>
-          <RouterLink v-for="station in stations" :key="station.name" :to="station.to" class="tab">
-            {{ station.label }}
-          </RouterLink>
-        </div>
-        <RouterLink :to="{ name: 'log' }" class="tab">Log</RouterLink>
-      </nav>
+      <div class="row">
+        <nav ref="nav" aria-label="Stations">
+          <RouterLink :to="{ name: 'shelf' }" class="tab">Shelf</RouterLink>
+          <div v-if="songs.title || ahead" v-show="songs.title" class="within">
+            <span class="of" :title="songs.title ?? undefined">{{ songs.title }}</span>
+            <RouterLink
+              v-for="station in stations"
+              :key="station.name"
+              :to="station.to"
+              class="tab"
+            >
+              {{ station.label }}
+            </RouterLink>
+          </div>
+          <RouterLink :to="{ name: 'log' }" class="tab">Log</RouterLink>
+        </nav>
+        <MoreButton :shown="hasMore" label="More stations" @press="goOn" />
+      </div>
       <div class="tools">
         <SaveLine />
         <div v-if="songs.title || ahead" v-show="songs.title" class="within">
@@ -178,6 +206,15 @@ onErrorCaptured((error) => {
           />
         </div>
         <Button
+          icon="pi pi-question-circle"
+          text
+          rounded
+          aria-label="Help with this page"
+          title="Help with this page (?)"
+          aria-haspopup="dialog"
+          @click="helping = true"
+        />
+        <Button
           :icon="evening ? 'pi pi-sun' : 'pi pi-moon'"
           text
           rounded
@@ -195,6 +232,7 @@ onErrorCaptured((error) => {
       <RouterView v-else />
     </main>
     <StageBar v-if="!standing" />
+    <HelpDialog v-if="everHelped" v-model="helping" :station="String(route.name)" />
   </div>
 </template>
 
@@ -247,11 +285,16 @@ onErrorCaptured((error) => {
   fill: var(--brass);
 }
 
+.row {
+  position: relative;
+  flex: 1;
+  min-width: 0;
+}
+
 nav {
   display: flex;
   align-items: center;
   gap: 0.3rem;
-  flex: 1;
   min-width: 0;
   /* A notice beside it takes its room: the stations scroll. */
   overflow-x: auto;
@@ -318,9 +361,12 @@ nav {
   }
 
   /* The stations scroll sideways where they have no room; the one that is open comes into sight. */
-  nav {
+  .row {
     order: 3;
     flex-basis: 100%;
+  }
+
+  nav {
     overflow-x: auto;
     scrollbar-width: none;
     /* The ring of the focus is not cut off. */
@@ -351,13 +397,20 @@ nav {
   }
 }
 
+/* On a phone the sign stands for the name, so that all that is beside it has one row. */
+@media (max-width: 30rem) {
+  .brand {
+    font-size: 0;
+  }
+}
+
 /* Where the window is low, as at twice the size, the head of the page is one row. */
 @media (max-width: 62rem) and (max-height: 34rem) {
   .shell {
     flex-wrap: nowrap;
   }
 
-  nav {
+  .row {
     order: 0;
     flex-basis: 0;
   }

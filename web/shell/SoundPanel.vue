@@ -88,7 +88,7 @@ function setClimb(change: Partial<typeof mixer.climb>): void {
     </div>
     <div class="row">
       <ToggleSwitch v-model="mixer.climbs" input-id="climbs" />
-      <label for="climbs">climbs with the turns of the loop</label>
+      <label for="climbs">faster each time round</label>
     </div>
     <div v-if="mixer.climbs" class="row climb">
       <span>every</span>

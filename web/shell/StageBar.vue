@@ -63,6 +63,9 @@ const meter = computed(() => songs.song?.meter);
 const sounding = computed(() => player.playing || player.auditioning);
 const lastBar = computed(() => player.bars.length);
 const pulse = computed(() => (meter.value ? pulseNote(meter.value) : null));
+/** The note that a tempo counts, as it is printed. */
+const SIGNS: Record<string, string> = { quarter: '♩', 'dotted quarter': '♩.', eighth: '♪' };
+const pulseSign = computed(() => SIGNS[pulse.value ?? ''] ?? pulse.value);
 
 /** The count that is heard, from 1; in a count-in too. */
 const count = computed(() => {
@@ -87,8 +90,8 @@ const tempo = computed({
 
 const countIns = [
   { label: 'No count-in', value: 0 },
-  { label: '1 bar in', value: 1 },
-  { label: '2 bars in', value: 2 },
+  { label: '1-bar count-in', value: 1 },
+  { label: '2-bar count-in', value: 2 },
 ];
 const countIn = computed({
   get: () => songs.song?.countIn ?? 1,
@@ -141,10 +144,11 @@ function setLoop(first: number, last: number): void {
     <!-- They are made before a song is open, so that opening one does not wait for them. -->
     <div v-show="pulse" class="within">
       <div class="group">
-        <label class="label" for="tempo">Tempo, {{ pulse }}</label>
+        <label class="label" for="tempo">Tempo {{ pulseSign }}</label>
         <InputNumber
           v-model="tempo"
           input-id="tempo"
+          :aria-label="`Tempo, ${pulse}`"
           class="number"
           show-buttons
           :min="20"
@@ -153,10 +157,11 @@ function setLoop(first: number, last: number): void {
           :allow-empty="false"
         />
         <Button
+          class="tap"
           size="small"
           text
-          label="Tap it"
-          aria-label="Tap the tempo"
+          label="Tap tempo"
+          aria-label="Tap tempo"
           title="Tap the beat; , halves the tempo and . doubles it"
           @click="tapTempo"
         />
@@ -166,7 +171,7 @@ function setLoop(first: number, last: number): void {
           class="over"
           :to="{ name: 'changes', params: { id: songs.id } }"
           :title="hand.found?.sentence"
-          >hand: {{ hand.over }}</RouterLink
+          ><span class="heard-only">Changes </span>OK to {{ hand.over }}</RouterLink
         >
       </div>
       <Button
@@ -189,7 +194,7 @@ function setLoop(first: number, last: number): void {
             aria-label="Loop"
           />
           <div v-if="player.looping" v-show="lastBar > 0" class="within">
-            <label class="label" for="loop-from">bars</label>
+            <label class="heard-only" for="loop-from">bars</label>
             <InputNumber
               v-model="firstLoopBar"
               input-id="loop-from"
@@ -246,7 +251,7 @@ function setLoop(first: number, last: number): void {
           text
           rounded
           aria-label="Stand view"
-          title="Full screen, to be read from the chair"
+          title="Stand view: full screen, to read from a distance"
           @click="stand && router.push(stand)"
         />
       </div>
@@ -390,6 +395,16 @@ function setLoop(first: number, last: number): void {
 
   .group .label[for='tempo'] {
     display: none;
+  }
+
+  .stage-bar .tap :deep(.p-button-label) {
+    white-space: normal;
+    line-height: 1.1;
+  }
+
+  .stage-bar .tap {
+    padding-inline: 0.3rem;
+    max-width: 3.6rem;
   }
 }
 

@@ -204,7 +204,7 @@ const sentence = computed(() => {
         text
         rounded
         aria-label="Stand view"
-        title="Full screen, to be read from the chair"
+        title="Stand view: full screen, to read from a distance"
         @click="stand"
       />
     </template>

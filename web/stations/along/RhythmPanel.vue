@@ -61,7 +61,7 @@ function takeIt(): void {
           {{ plural(heard.unsure.length, 'slot is', 'slots are') }} underlined: there it is unsure.
           Directions are the arm’s own.
         </p>
-        <Button label="Use as the song’s rhythm" severity="secondary" @click="takeIt" />
+        <Button label="Use as the song’s strum" severity="secondary" @click="takeIt" />
       </template>
     </template>
   </div>

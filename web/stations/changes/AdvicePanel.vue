@@ -92,7 +92,7 @@ function allow(rule: RuledOut, on: boolean): void {
     <p v-else-if="change.advice.length === 0" class="quiet">
       {{
         change.ceiling > 1.4 * song.tempo
-          ? 'It has room to spare: nothing needs to be done for it.'
+          ? 'Plenty of time: nothing needs to be done.'
           : 'Nothing that we know of gives it more room. Practise it slowly.'
       }}
     </p>
@@ -136,7 +136,7 @@ function allow(rule: RuledOut, on: boolean): void {
       </li>
     </ol>
     <details>
-      <summary>What may be proposed</summary>
+      <summary>Tips to show</summary>
       <label v-for="rule in RULES" :key="rule.value" class="rule">
         <ToggleSwitch
           :model-value="!ruledOut.includes(rule.value)"

@@ -101,7 +101,7 @@ const of = (kind: HandFinger['kind']) =>
   props.change.fingers.flatMap((finger) => (finger.kind === kind ? [finger.finger] : []));
 const idle = computed(() =>
   props.change.idle.length > 0
-    ? `${new Intl.ListFormat('en').format(props.change.idle.map(fingerWord))} only in case: no stroke needs ${props.change.idle.length > 1 ? 'them' : 'it'} before the next change.`
+    ? `${new Intl.ListFormat('en').format(props.change.idle.map(fingerWord))} optional: no stroke needs ${props.change.idle.length > 1 ? 'them' : 'it'} before the next change.`
     : '',
 );
 const label = computed(

@@ -11,7 +11,7 @@ const list = (fingers: number[]) => new Intl.ListFormat('en').format(fingers.map
 const idle = computed(() =>
   props.found.idle.map(
     ({ symbol, fingers }) =>
-      `${symbol}: ${list(fingers)} only in case, since no stroke reaches ${fingers.length > 1 ? 'their strings' : 'its string'}.`,
+      `${symbol}: ${list(fingers)} ${fingers.length > 1 ? 'are optional fingers' : 'is an optional finger'}: no stroke reaches ${fingers.length > 1 ? 'their strings' : 'its string'}.`,
   ),
 );
 const measured = computed(() => props.found.changes.filter((change) => change.measured).length);

@@ -54,7 +54,7 @@ function take(option: CapoOption): void {
 }
 
 function height(sounds: number): string {
-  if (sounds === 0) return 'as high as now';
+  if (sounds === 0) return 'same pitch';
   const size = plural(Math.abs(sounds), 'semitone');
   return `${size} ${sounds > 0 ? 'higher' : 'lower'}`;
 }

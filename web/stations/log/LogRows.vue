@@ -45,7 +45,7 @@ function says(entry: Entry): string {
     );
   } else if (kind === 'change') {
     parts.push(change, median !== null && `${Math.round(median)} ms`);
-  } else if (kind === 'wrist') parts.push(tempo !== null && `${tempo} half-swings a second`);
+  } else if (kind === 'wrist') parts.push(tempo !== null && `${tempo} moves a second`);
   else if (kind === 'practice')
     parts.push(`${Math.round(seconds / 60)} minutes`, tempo !== null && `at ${tempo}`);
   parts.push(text);

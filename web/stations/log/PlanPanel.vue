@@ -58,7 +58,7 @@ const calendar = computed(() =>
           <span>{{ goal.says }}</span>
         </li>
       </ul>
-      <p class="quiet">Estimates from what was clean, never a prescription. Rest when it hurts.</p>
+      <p class="quiet">Estimates from your clean takes, not a prescription. Rest when it hurts.</p>
     </template>
     <h2>Into your calendar</h2>
     <div class="days" role="group" aria-label="Evenings">

@@ -55,7 +55,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <section class="chair" aria-label="Practice from the chair">
+  <section class="chair" aria-label="Practice, stand view">
     <header>
       <h1>{{ sentence }}</h1>
       <div class="corner">

@@ -7,6 +7,7 @@ import { knowsMidi } from '../../audio/midiIn';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import { FASTEST, SLOWEST } from '../../stores/alongPlay';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
@@ -29,12 +30,12 @@ const ways: { label: string; value: Way }[] = [
   { label: 'Sound file', value: 'file' },
   { label: 'Taps', value: 'taps' },
   ...(knowsMidi() ? [{ label: 'MIDI', value: 'midi' as const }] : []),
-  { label: 'Own word', value: 'word' },
+  { label: 'Rate it myself', value: 'word' },
   { label: 'Example player', value: 'example' },
 ];
 const along = useAlongStore();
 const backings = computed<{ label: string; value: Behind }[]>(() => [
-  { label: 'nothing else', value: 'nothing' },
+  { label: 'click only', value: 'nothing' },
   { label: 'what is to be played', value: 'all' },
   { label: 'the song without your part', value: 'rest' },
   ...(along.map && !practice.aside
@@ -42,7 +43,7 @@ const backings = computed<{ label: string; value: Behind }[]>(() => [
     : []),
 ]);
 const callsAhead = [
-  { label: 'not', value: 'off' },
+  { label: 'off', value: 'off' },
   { label: 'a beat ahead', value: 'beat' },
   { label: 'a bar ahead', value: 'bar' },
 ];
@@ -92,10 +93,9 @@ const bars = computed(() =>
       On these strings down and up sound alike: by ear nothing is said of them.
     </p>
     <template v-if="way === 'microphone'">
-      <div v-if="microphones.length > 2" class="row">
-        <span id="microphone">Microphone</span>
-        <ChooseOne v-model="microphone" :options="microphones" aria-labelledby="microphone" />
-      </div>
+      <FormRow v-if="microphones.length > 2" v-slot="{ labelId }" label="Microphone">
+        <ChooseOne v-model="microphone" :options="microphones" :aria-labelledby="labelId" />
+      </FormRow>
       <p class="quiet">
         With headphones it hears you alone, which is surest; a click from the loudspeaker works too.
         {{ mixer.cautioned ? '' : 'Keep the level in headphones moderate.' }} Its sound is kept only
@@ -129,19 +129,17 @@ const bars = computed(() =>
       <p class="quiet">Nobody listens. After the take you say how it went, with one key.</p>
     </template>
     <template v-else>
-      <div class="row">
-        <span id="habit">A player who</span>
-        <ChooseOne v-model="habit" :options="habits" aria-labelledby="habit" />
-      </div>
+      <FormRow v-slot="{ labelId }" label="A player who">
+        <ChooseOne v-model="habit" :options="habits" :aria-labelledby="labelId" />
+      </FormRow>
       <p class="quiet">
         A made-up take, rendered with noise and a small room, and heard like any other.
       </p>
     </template>
 
-    <div v-if="way !== 'file' && way !== 'example'" class="row">
-      <span id="backing">With the click</span>
-      <ChooseOne v-model="backing" :options="backings" aria-labelledby="backing" />
-    </div>
+    <FormRow v-if="way !== 'file' && way !== 'example'" v-slot="{ labelId }" label="With the click">
+      <ChooseOne v-model="backing" :options="backings" :aria-labelledby="labelId" />
+    </FormRow>
     <p v-if="backing === 'recording' && along.map" class="quiet">
       A bar is counted, then the recording plays at the tempo of the take, from
       {{ Math.round(SLOWEST * 100) }} to {{ Math.round(FASTEST * 100) }} % of its own speed; what
@@ -149,16 +147,17 @@ const bars = computed(() =>
     </p>
     <p v-if="backing === 'rest'" class="quiet">
       The rest of the song: strokes that this rung leaves out; of the song in full, its bass runs
-      and lines of notes.
+      and notes.
     </p>
-    <div class="row">
-      <span id="calls">Call the next landing</span>
-      <ChooseOne v-model="practice.calls" :options="callsAhead" aria-labelledby="calls" />
-    </div>
-    <label class="row"><ToggleSwitch v-model="practice.aloud" /> say the verdict aloud</label>
-    <label class="row">
-      <ToggleSwitch v-model="practice.runsOn" /> go on by itself, two bars after each verdict
-    </label>
+    <FormRow v-slot="{ labelId }" label="Call the chords">
+      <ChooseOne v-model="practice.calls" :options="callsAhead" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Say the verdict aloud">
+      <ToggleSwitch v-model="practice.aloud" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Start the next take automatically">
+      <ToggleSwitch v-model="practice.runsOn" :aria-labelledby="labelId" />
+    </FormRow>
     <p v-if="player.groove" class="quiet">The drums of the mixer play along.</p>
   </section>
 </template>

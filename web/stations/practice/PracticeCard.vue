@@ -102,11 +102,11 @@ const play = computed(() => {
   if (props.run.running.value === 'word') return { label: 'Stop', icon: 'pi pi-stop' };
   if (props.run.running.value) return { label: 'Stop and judge', icon: 'pi pi-stop' };
   const label = {
-    microphone: 'Play, it listens',
+    microphone: 'Record a take',
     taps: 'Tap a take',
-    midi: 'Play, it follows',
+    midi: 'Record a take by MIDI',
     word: 'Play along',
-    example: 'Hear what is said of it',
+    example: 'Judge this example',
     file: 'Choose a file under Listen',
   }[props.run.listens.value];
   return { label, icon: 'pi pi-play' };

@@ -87,7 +87,7 @@ const LABELS = {
   loop: 'That place alone',
   whole: 'Back into the whole',
   next: 'The next rung',
-  reached: 'Once more, for joy',
+  reached: 'Once more, for fun',
 } as const;
 const advice = computed(() => {
   const step = next.value;
@@ -221,7 +221,7 @@ function hear(bar: number): void {
         icon="pi pi-expand"
         text
         rounded
-        aria-label="From the chair"
+        aria-label="Stand view"
         title="Full screen, with one key or a pedal"
         @click="chair = true"
       />
@@ -252,7 +252,7 @@ function hear(bar: number): void {
     </PracticeCard>
     <p v-if="advice && !run.running.value" class="says">
       {{ advice.step.says }}
-      <template v-if="rest">It goes on by itself in two bars; any key stays.</template>
+      <template v-if="rest">Continues in two bars; press any key to stay.</template>
     </p>
     <p v-if="elsewhere && looking" class="elsewhere" role="status">
       This fits “{{ rungName(elsewhere.id) }}” better.

@@ -5,6 +5,7 @@ import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, nextTick, ref } from 'vue';
 import { INSTRUMENT_IDS, INSTRUMENTS, plural, type SheetWish } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import { useViewStore } from '../../stores/view';
 import {
   another,
@@ -59,7 +60,7 @@ const save = () =>
 </script>
 
 <template>
-  <section class="tool" aria-label="The whole circle">
+  <section class="tool" aria-label="Everyone’s sheets">
     <p>
       People or places: each gets a sheet of this song, all in one file. The list is kept for every
       song; paper is as chosen under For whom.
@@ -88,48 +89,52 @@ const save = () =>
             <span class="quiet">{{ sayReader(reader) }}</span>
           </summary>
           <div class="form">
-            <label :for="`reader-${index}`">Name</label>
-            <InputText
-              :id="`reader-${index}`"
-              :model-value="reader.name"
-              maxlength="40"
-              @update:model-value="change(index, { name: $event ?? '' })"
-            />
-            <label :id="`reads-${index}`">For one</label>
-            <ChooseOne
-              :model-value="reader.audience"
-              :options="READS"
-              :aria-labelledby="`reads-${index}`"
-              @update:model-value="change(index, { audience: $event })"
-            />
-            <label :id="`plays-${index}`">On</label>
-            <ChooseOne
-              :model-value="reader.instrument"
-              :options="INSTRUMENT_CHOICES"
-              :aria-labelledby="`plays-${index}`"
-              @update:model-value="change(index, { instrument: $event })"
-            />
-            <template v-if="reader.audience !== 'singer'">
-              <label :id="`bars-${index}`">Bars as</label>
+            <FormRow label="Name" :for="`reader-${index}`">
+              <InputText
+                :id="`reader-${index}`"
+                :model-value="reader.name"
+                maxlength="40"
+                @update:model-value="change(index, { name: $event ?? '' })"
+              />
+            </FormRow>
+            <FormRow v-slot="{ labelId }" label="For">
+              <ChooseOne
+                :model-value="reader.audience"
+                :options="READS"
+                :aria-labelledby="labelId"
+                @update:model-value="change(index, { audience: $event })"
+              />
+            </FormRow>
+            <FormRow v-slot="{ labelId }" label="Instrument">
+              <ChooseOne
+                :model-value="reader.instrument"
+                :options="INSTRUMENT_CHOICES"
+                :aria-labelledby="labelId"
+                @update:model-value="change(index, { instrument: $event })"
+              />
+            </FormRow>
+            <FormRow v-if="reader.audience !== 'singer'" v-slot="{ labelId }" label="Show bars as">
               <ChooseOne
                 :model-value="reader.notation"
                 :options="BARS_AS"
-                :aria-labelledby="`bars-${index}`"
+                :aria-labelledby="labelId"
                 @update:model-value="change(index, { notation: $event })"
               />
-            </template>
-            <label :for="`large-${index}`">Large print</label>
-            <ToggleSwitch
-              :input-id="`large-${index}`"
-              :model-value="reader.large"
-              @update:model-value="change(index, { large: $event })"
-            />
-            <label :for="`left-${index}`">Left hand</label>
-            <ToggleSwitch
-              :input-id="`left-${index}`"
-              :model-value="reader.leftHanded"
-              @update:model-value="change(index, { leftHanded: $event })"
-            />
+            </FormRow>
+            <FormRow label="Large print" :for="`large-${index}`">
+              <ToggleSwitch
+                :input-id="`large-${index}`"
+                :model-value="reader.large"
+                @update:model-value="change(index, { large: $event })"
+              />
+            </FormRow>
+            <FormRow label="Left-handed" :for="`left-${index}`">
+              <ToggleSwitch
+                :input-id="`left-${index}`"
+                :model-value="reader.leftHanded"
+                @update:model-value="change(index, { leftHanded: $event })"
+              />
+            </FormRow>
             <Button
               class="away"
               :label="`Take ${reader.name || 'this reader'} off the list`"
@@ -182,14 +187,11 @@ summary {
 
 .form {
   display: grid;
-  grid-template-columns: 6rem 1fr;
-  gap: 0.5rem 0.8rem;
-  align-items: center;
+  gap: 0.3rem;
   padding-bottom: 0.8rem;
 }
 
 .away {
-  grid-column: 1 / -1;
   justify-self: start;
 }
 </style>

@@ -17,6 +17,7 @@ import {
   USUAL_SHEET,
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import { download } from '../../shell/download';
@@ -39,7 +40,7 @@ const TOOLS = ['whom', 'circle', 'booklet'] as const;
 const panel = useOpenTool<(typeof TOOLS)[number]>(() => TOOLS);
 const panels: { label: string; value: (typeof TOOLS)[number] }[] = [
   { label: 'For whom', value: 'whom' },
-  { label: 'The whole circle', value: 'circle' },
+  { label: 'Everyone’s sheets', value: 'circle' },
   { label: 'Booklet', value: 'booklet' },
 ];
 
@@ -50,7 +51,7 @@ const landscape = ref(false);
 const large = ref(false);
 const notation = ref<Notation>('path');
 const instruments = computed(() => [
-  { label: `as it is: ${song.value.instrument.name}`, value: OWN },
+  { label: `the song’s: ${song.value.instrument.name}`, value: OWN },
   ...INSTRUMENT_IDS.map((value) => ({ label: INSTRUMENTS[value].name, value })),
 ]);
 const papers = [
@@ -94,7 +95,7 @@ const answer = computed(() => {
   if (!sheet.value) return 'Laying it out…';
   const { pages } = sheet.value;
   const size = paper.value === 'a4' ? 'A4' : 'Letter';
-  return `${plural(pages.length, 'page')} of ${size}, for one ${READS.find(({ value }) => value === audience.value)!.label.replace(/:.*/, '')}.`;
+  return `${plural(pages.length, 'page')}, ${size}, for ${READS.find(({ value }) => value === audience.value)!.label.replace(/:.*/, '')}.`;
 });
 
 const busy = ref(false);
@@ -161,19 +162,27 @@ const saveCircle = (wishes: SheetWish[]) => savePdf(wishes, `${song.value.title}
     />
     <template #tool>
       <section v-if="panel === 'whom'" class="tool" aria-label="For whom">
-        <label id="whom">For one</label>
-        <ChooseOne v-model="audience" :options="READS" aria-labelledby="whom" />
-        <label id="on">On</label>
-        <ChooseOne v-model="instrument" :options="instruments" aria-labelledby="on" />
-        <template v-if="audience !== 'singer'">
-          <label id="notation">Bars as</label>
-          <ChooseOne v-model="notation" :options="BARS_AS" aria-labelledby="notation" />
-        </template>
-        <label id="paper">Paper</label>
-        <ChooseOne v-model="paper" :options="papers" aria-labelledby="paper" />
-        <label class="row"><ToggleSwitch v-model="landscape" /> across</label>
-        <label class="row"><ToggleSwitch v-model="large" /> large print</label>
-        <label class="row"><ToggleSwitch v-model="view.leftHanded" /> left-handed diagrams</label>
+        <FormRow v-slot="{ labelId }" label="For">
+          <ChooseOne v-model="audience" :options="READS" :aria-labelledby="labelId" />
+        </FormRow>
+        <FormRow v-slot="{ labelId }" label="Instrument">
+          <ChooseOne v-model="instrument" :options="instruments" :aria-labelledby="labelId" />
+        </FormRow>
+        <FormRow v-if="audience !== 'singer'" v-slot="{ labelId }" label="Show bars as">
+          <ChooseOne v-model="notation" :options="BARS_AS" :aria-labelledby="labelId" />
+        </FormRow>
+        <FormRow v-slot="{ labelId }" label="Paper">
+          <ChooseOne v-model="paper" :options="papers" :aria-labelledby="labelId" />
+        </FormRow>
+        <FormRow v-slot="{ labelId }" label="Landscape">
+          <ToggleSwitch v-model="landscape" :aria-labelledby="labelId" />
+        </FormRow>
+        <FormRow v-slot="{ labelId }" label="Large print">
+          <ToggleSwitch v-model="large" :aria-labelledby="labelId" />
+        </FormRow>
+        <FormRow v-slot="{ labelId }" label="Left-handed diagrams">
+          <ToggleSwitch v-model="view.leftHanded" :aria-labelledby="labelId" />
+        </FormRow>
         <div class="row">
           <Button
             label="Save as PDF"

@@ -38,9 +38,9 @@ describe('the readers of a circle', () => {
 
   it('are said in a few words', () => {
     const [, , , , sings] = usualCircle();
-    expect(sayReader(sings!)).toBe('as the song is, who sings, large print');
+    expect(sayReader(sings!)).toBe('as the song is, a singer, large print');
     expect(sayReader({ ...usualCircle()[1]!, notation: 'tab', leftHanded: true })).toBe(
-      'Ukulele, who plays, tablature, left hand',
+      'Ukulele, a player, tablature, left hand',
     );
   });
 });

@@ -29,10 +29,10 @@ export const BARS_AS: { label: string; value: Notation }[] = [
   { label: 'path and slashes', value: 'path and slashes' },
 ];
 export const READS: { label: string; value: Audience }[] = [
-  { label: 'who plays', value: 'player' },
-  { label: 'who leads: order and cues', value: 'leader' },
-  { label: 'who begins', value: 'beginner' },
-  { label: 'who sings: words and chords', value: 'singer' },
+  { label: 'a player', value: 'player' },
+  { label: 'a leader: order and cues', value: 'leader' },
+  { label: 'a beginner', value: 'beginner' },
+  { label: 'a singer: lyrics and chords', value: 'singer' },
 ];
 
 export const MOST_READERS = 40;
@@ -53,8 +53,8 @@ export const usualCircle = (): Reader[] => [
   newReader('guitars', { instrument: 'guitar' }),
   newReader('ukuleles', { instrument: 'ukulele' }),
   newReader('ukulele, first evenings', { instrument: 'ukulele', audience: 'beginner' }),
-  newReader('who leads', { audience: 'leader' }),
-  newReader('who sings', { audience: 'singer', large: true }),
+  newReader('leader', { audience: 'leader' }),
+  newReader('singer', { audience: 'singer', large: true }),
 ];
 
 /** Another reader, alike to the last. */
@@ -96,7 +96,7 @@ export const wishOf = (
   reader: name.trim() || undefined,
 });
 
-/** A reader in a few words. @example sayReader(moss) // 'Ukulele, who begins, large print' */
+/** A reader in a few words. @example sayReader(moss) // 'Ukulele, a beginner, large print' */
 export function sayReader({ audience, instrument, notation, large, leftHanded }: Reader): string {
   return [
     instrument === OWN ? 'as the song is' : INSTRUMENTS[instrument].name,

@@ -13,6 +13,8 @@ const name = ref('');
 const here = shallowRef<SongIsHere | null>(null);
 const ask = useTemplateRef<HTMLElement>('ask');
 
+defineExpose({ open: () => input.value?.click() });
+
 async function read(event: Event): Promise<void> {
   const field = event.target as HTMLInputElement;
   const file = field.files?.[0];

@@ -38,6 +38,8 @@ const ShelfSearch = defineAsyncComponent(async () => {
   await firstScreen;
   return import('./ShelfSearch.vue');
 });
+const EmptyShelf = defineAsyncComponent(() => import('./EmptyShelf.vue'));
+const opener = useTemplateRef<{ open: () => void }>('opener');
 /** Fetched when it is first asked for: the shelf is usable before. */
 const Dialog = defineAsyncComponent(() => import('primevue/dialog'));
 
@@ -108,7 +110,7 @@ const answer = computed(() => {
   if (list.error.value) return 'The shelf cannot be reached: the server is away.';
   const count = list.state.value?.length;
   if (count === undefined) return 'Looking at the shelf…';
-  if (count === 0) return 'Your shelf is empty. Start with the chords of one song.';
+  if (count === 0) return 'Your shelf is empty. Three ways to begin:';
   return `${plural(count, 'song')} on your shelf.`;
 });
 
@@ -196,10 +198,11 @@ function askToRemoveSong(song: SongSummary): void {
     <div class="top">
       <h1 class="answer">{{ answer }}</h1>
       <div class="make">
-        <OpenFile />
+        <OpenFile ref="opener" />
         <Button label="New song" icon="pi pi-plus" @click="router.push({ name: 'new' })" />
       </div>
     </div>
+    <EmptyShelf v-if="list.state.value?.length === 0" @open="opener?.open()" />
     <p v-if="list.state.value?.length" class="next">{{ next }}</p>
     <Button v-if="list.error.value" class="again" label="Try again" @click="list.execute()" />
     <p v-if="deleted" class="deleted" role="status">

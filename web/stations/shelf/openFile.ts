@@ -38,7 +38,7 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
   }
   const bytes = new Uint8Array(await file.arrayBuffer());
   const answer = await readForeign(bytes);
-  if (!answer) throw new Error(`it is no file that can be read. ${OPENS}`);
+  if (!answer) throw new Error(`it can’t be read. ${OPENS}`);
   return lookThrough(answer, (wish) => readForeign(bytes, wish));
 }
 

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
-import ToggleButton from 'primevue/togglebutton';
+import FormMore from '../../fields/FormMore.vue';
+import FormRow from '../../fields/FormRow.vue';
+import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, watch } from 'vue';
 import {
   asPlayed,
@@ -98,7 +100,7 @@ function chooseTime(time: TimeRound | typeof EACH): void {
   );
   if (there) player.selectedBar = there.index;
 }
-/** What the bar plays now, where a rhythm of its own begins. */
+/** What the bar plays now, where a strum of its own begins. */
 const now = computed(() => {
   const own = patternOf(props.song, target.value);
   const [part] = parts.value;
@@ -168,9 +170,9 @@ const plantFlag = usePlantFlag();
 const AS_SONG = 'song';
 /** The meter of this bar alone, or how many of its last beats are a pick-up. */
 const lengths = computed(() => [
-  { label: `in ${meterName(props.song.meter)}, as the song`, value: AS_SONG },
+  { label: `${meterName(props.song.meter)}, as the song`, value: AS_SONG },
   ...METER_NAMES.filter((name) => !sameMeter(METERS[name], props.song.meter)).map((name) => ({
-    label: `in ${name}`,
+    label: name,
     value: name as string,
   })),
   ...Array.from({ length: props.song.meter.beats - 1 }, (_, index) => ({
@@ -204,11 +206,11 @@ const stops = computed(() => {
   const { meter, lead, ticks } = props.bar;
   const beat = beatTicks(meter);
   const places = Array.from({ length: ticks / beat }, (_, index) => ({
-    label: `stop on ${countNumber(meter, index + lead / beat)}`,
+    label: `on ${countNumber(meter, index + lead / beat)}`,
     held: `All stop on ${countNumber(meter, index + lead / beat)} and hold`,
     value: index * beat,
   }));
-  return [{ label: 'no stop', held: '', value: NO_STOP }, ...places];
+  return [{ label: 'none', held: '', value: NO_STOP }, ...places];
 });
 
 /** What can be set at the places of the bar: where all stop, where a chord is held, how the bar is shared. */
@@ -275,7 +277,9 @@ const rows = computed<Row[]>(() => {
     if (landing.tick + landing.push >= props.bar.tick + props.bar.ticks) return [];
     const into = (landing.placement.at + lead) / beat;
     const number = countNumber(meter, Math.floor(into));
-    const early = landing.push ? ', a push early' : '';
+    const early = landing.push
+      ? `, early by ${landing.push === 480 ? 'an eighth' : 'a sixteenth'}`
+      : '';
     const where = `${Number.isInteger(into) ? number : `the & of ${number}`}${early}`;
     const lost = player.performance?.lostRuns.find(({ tick }) => tick === landing.tick);
     return [
@@ -338,53 +342,66 @@ const rows = computed<Row[]>(() => {
         :label="`Say bar ${bar.index + 1}`"
         @said="(said, goesOn) => songs.run(rhythmCommands.sayRhythm(target, said), goesOn)"
       />
-      <div class="row" role="group" aria-label="The same rhythm elsewhere">
-        <span class="label">the same</span>
-        <Button
-          v-if="symbol"
-          size="small"
-          text
-          :label="`on every ${symbol}`"
-          @click="lay([{ of: 'chord', symbol }])"
-        />
-        <Button
-          size="small"
-          text
-          label="on every second bar"
-          @click="lay(everySecondBar(song, place))"
-        />
-        <Button
-          size="small"
-          text
-          label="on the whole section"
-          @click="lay([{ of: 'section', section: place.section }])"
-        />
-      </div>
-      <div class="row">
-        <span class="label">this bar</span>
+      <FormRow label="Strum">
         <RhythmPicker :target="target" :owner="`bar ${bar.index + 1}`" :now="now" />
+      </FormRow>
+      <FormRow v-if="bar.times > 1" label="Use it for">
         <ChooseOne
-          v-if="bar.times > 1"
           :model-value="onTime"
           :options="times"
-          aria-label="Which time the rhythm is for"
+          aria-label="Which time the strum is for"
           @update:model-value="chooseTime"
         />
+      </FormRow>
+      <FormRow label="Copy it to">
+        <div class="row" role="group" aria-label="The same strum elsewhere">
+          <Button
+            v-if="symbol"
+            size="small"
+            outlined
+            :label="`every ${symbol}`"
+            :aria-label="`on every ${symbol}`"
+            @click="lay([{ of: 'chord', symbol }])"
+          />
+          <Button
+            size="small"
+            outlined
+            label="every 2nd bar"
+            aria-label="on every second bar"
+            @click="lay(everySecondBar(song, place))"
+          />
+          <Button
+            size="small"
+            outlined
+            label="the section"
+            aria-label="on the whole section"
+            @click="lay([{ of: 'section', section: place.section }])"
+          />
+        </div>
+      </FormRow>
+      <FormRow label="Meter">
         <ChooseOne v-model="length" :options="lengths" aria-label="Meter of this bar" />
-        <ToggleButton
-          size="small"
-          :model-value="rules.skipFirst === true"
-          on-label="first stroke left out"
-          off-label="first stroke left out"
-          @update:model-value="(on: boolean) => set({ skipFirst: on ? true : undefined })"
-        />
-        <ChooseOne
-          :model-value="rules.stop ?? NO_STOP"
-          :options="stops"
-          aria-label="Stop in this bar"
-          @update:model-value="(at: number) => set({ stop: at === NO_STOP ? undefined : at })"
-        />
-      </div>
+      </FormRow>
+      <FormMore
+        about="stop, first stroke"
+        :open="rules.skipFirst === true || rules.stop !== undefined"
+      >
+        <FormRow label="Stop">
+          <ChooseOne
+            :model-value="rules.stop ?? NO_STOP"
+            :options="stops"
+            aria-label="Stop in this bar"
+            @update:model-value="(at: number) => set({ stop: at === NO_STOP ? undefined : at })"
+          />
+        </FormRow>
+        <FormRow v-slot="{ labelId }" label="First stroke left out">
+          <ToggleSwitch
+            :model-value="rules.skipFirst === true"
+            :aria-labelledby="labelId"
+            @update:model-value="(on: boolean) => set({ skipFirst: on ? true : undefined })"
+          />
+        </FormRow>
+      </FormMore>
       <div
         v-if="previews.length > 0"
         class="previews"
@@ -430,7 +447,7 @@ const rows = computed<Row[]>(() => {
         class="notes"
         size="small"
         text
-        :label="notes ? `${plural(notes, 'single note')} in this bar` : 'Single notes in this bar'"
+        :label="notes ? `${plural(notes, 'note')} in this bar` : 'Notes in this bar'"
         @click="emit('notes')"
       />
       <p v-if="rows.length === 0" class="quiet">No chord lands here: the one before is held.</p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import ToggleButton from 'primevue/togglebutton';
+import FormRow from '../../fields/FormRow.vue';
+import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
 import {
@@ -52,13 +53,15 @@ const held = useFrettedStore();
 const lasts = computed(() => {
   const ticks = props.nextTick - props.landing.tick;
   const beats = plural(ticks / props.beat, 'beat');
-  return `${beats}, ${plural(ticks / patternTicks(props.pattern), 'turn')} of its pattern`;
+  const times = ticks / patternTicks(props.pattern);
+  if (!Number.isInteger(times)) return beats;
+  return `${beats}, ${times === 1 ? 'once' : `${times} times`} through its pattern`;
 });
 
 const RULE = 'rule';
 const transitions = [
   { label: 'as the song', value: RULE },
-  { label: 'no open strokes', value: 0 },
+  { label: 'none', value: 0 },
   { label: '1 open stroke', value: 1 },
   { label: '2 open strokes', value: 2 },
   { label: '3 open strokes', value: 3 },
@@ -78,7 +81,7 @@ const transition = computed({
 
 const AS_PATTERN = 'pattern';
 const landingWays = [
-  { label: 'struck as the pattern', value: AS_PATTERN },
+  { label: 'as the strum', value: AS_PATTERN },
   { label: 'bass note first', value: 'bass' },
   { label: 'bass side first', value: 'bass side' },
   { label: 'treble side first', value: 'treble side' },
@@ -153,37 +156,41 @@ const ready = computed(() => props.before !== null);
 
 <template>
   <li class="landing">
-    <p>
-      <b>{{ landing.symbol }}</b> lands on {{ where }} and lasts {{ lasts }}.
-    </p>
-    <div class="row">
-      <span class="label">every {{ landing.symbol }}</span>
+    <h3>
+      {{ landing.symbol }} <span class="quiet">lands on {{ where }}, lasts {{ lasts }}</span>
+    </h3>
+    <FormRow :label="`Every ${landing.symbol}`">
       <RhythmPicker :target="chordTarget" :owner="`every ${landing.symbol}`" :now="pattern" />
       <span v-if="hasOwn" class="quiet">wherever it comes</span>
-      <ChooseOne
-        v-if="ready"
-        v-model="transition"
-        :options="transitions"
-        :aria-label="`Open strokes before ${landing.symbol}`"
-      />
+    </FormRow>
+    <FormRow label="First stroke">
       <ChooseOne
         v-model="arrival"
         :options="ready ? landingWays : landingWays.slice(0, -2)"
         :aria-label="`How ${landing.symbol} is first struck`"
       />
-      <ToggleButton
-        size="small"
+    </FormRow>
+    <FormRow v-if="ready" label="Transition">
+      <ChooseOne
+        v-model="transition"
+        :options="transitions"
+        :aria-label="`Open strokes before ${landing.symbol}`"
+      />
+    </FormRow>
+    <FormRow label="Held">
+      <ToggleSwitch
         :model-value="landing.placement.fermata === true"
-        on-label="struck once and held"
-        off-label="struck once and held"
         :aria-label="`${landing.symbol} is struck once and held`"
         @update:model-value="
           (on: boolean) => songs.run(barCommands.setFermata(place, landing.placement.at, on))
         "
       />
-    </div>
-    <SubstituteField :place="place" :placement="landing.placement" :name="landing.symbol" />
-    <div v-if="ready" class="row">
+      <span class="quiet">struck once, then rings</span>
+    </FormRow>
+    <FormRow label="On repeats">
+      <SubstituteField :place="place" :placement="landing.placement" :name="landing.symbol" />
+    </FormRow>
+    <FormRow v-if="ready" label="Bass run">
       <template v-if="wished">
         <span>{{ wished }}</span>
         <span v-if="lost" class="lost" role="alert">{{ lost }} It is kept, and silent.</span>
@@ -195,7 +202,6 @@ const ready = computed(() => props.before !== null);
         />
       </template>
       <template v-else>
-        <span class="label">run into it</span>
         <ChooseOne
           v-model="count"
           :options="RUN_COUNTS"
@@ -225,7 +231,7 @@ const ready = computed(() => props.before !== null);
         </span>
         <span v-if="suggested.none" class="quiet">{{ suggested.none }}</span>
       </template>
-    </div>
+    </FormRow>
   </li>
 </template>
 
@@ -235,11 +241,17 @@ const ready = computed(() => props.before !== null);
   gap: 0.4rem;
 }
 
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.4rem 0.6rem;
+h3 {
+  font-family: var(--display);
+  font-size: 1.05rem;
+  margin: 0;
+  border-top: 1px solid var(--line);
+  padding-top: 0.5rem;
+}
+
+h3 .quiet {
+  font-family: var(--text);
+  font-weight: 400;
 }
 
 .run {

@@ -28,7 +28,7 @@ const shelf = computed(() => [
   ...builtInPatterns(),
 ]);
 const options = computed(() => [
-  { label: 'the song’s rhythm', value: SAME },
+  { label: 'the song’s strum', value: SAME },
   {
     label: own.value ? `its own: ${own.value.name}` : 'its own, from what it plays now',
     value: OWN,
@@ -56,14 +56,14 @@ async function edit(): Promise<void> {
 
 <template>
   <div class="rhythm">
-    <ChooseOne v-model="choice" :options="options" :aria-label="`Rhythm of ${owner}`" />
+    <ChooseOne v-model="choice" :options="options" :aria-label="`Strum of ${owner}`" />
     <Button
       v-if="own"
       size="small"
       text
       icon="pi pi-pencil"
       label="On Strum"
-      :aria-label="`Build the rhythm of ${owner} on Strum`"
+      :aria-label="`Build the strum of ${owner} on Strum`"
       @click="edit"
     />
   </div>

@@ -115,7 +115,7 @@ defineExpose({ over, drop, key });
 </script>
 
 <template>
-  <div class="strip" role="group" aria-label="Rhythms of the song">
+  <div class="strip" role="group" aria-label="Strums of the song">
     <button
       v-for="(rhythm, index) in rhythms"
       :key="rhythm.mark"

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import ChooseOne from '../../fields/ChooseOne.vue';
 import Button from 'primevue/button';
-import ToggleButton from 'primevue/togglebutton';
+import FormRow from '../../fields/FormRow.vue';
+import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
 import {
   type Accent,
@@ -97,12 +98,12 @@ const travel: { label: string; value: Travel }[] = [
 </script>
 
 <template>
-  <section class="panel" aria-label="Rules of rhythm">
+  <section class="panel" aria-label="Rules of the strum">
     <h2>{{ name }}</h2>
-    <div class="row">
-      <span class="label">rhythm</span>
+    <FormRow label="Strum">
       <RhythmPicker :target="target" :owner="name" :now="rules.pattern ?? song.pattern" />
-      <span class="label">shared bars</span>
+    </FormRow>
+    <FormRow label="Shared bars">
       <ChooseOne
         :model-value="rules.split ?? AS_SONG"
         :options="sectionSplits"
@@ -112,9 +113,8 @@ const travel: { label: string; value: Travel }[] = [
             set({ split: value === AS_SONG ? undefined : value })
         "
       />
-    </div>
-    <div class="row">
-      <span class="label">loudness</span>
+    </FormRow>
+    <FormRow label="Loudness">
       <ChooseOne
         :model-value="rules.level ?? 'normal'"
         :options="SECTION_LEVELS"
@@ -123,47 +123,46 @@ const travel: { label: string; value: Travel }[] = [
           (value: Accent) => set({ level: value === 'normal' ? undefined : value })
         "
       />
+    </FormRow>
+    <FormRow label="Build">
       <ChooseOne v-model="build" :options="builds" :aria-label="`Build of ${name}`" />
-      <ToggleButton
-        v-if="rules.build"
-        size="small"
+    </FormRow>
+    <FormRow v-if="rules.build" v-slot="{ labelId }" label="All downs">
+      <ToggleSwitch
         :model-value="rules.build.downs === true"
-        on-label="all downs"
-        off-label="all downs"
+        :aria-labelledby="labelId"
         @update:model-value="setDowns"
       />
-    </div>
-    <div v-if="hasTune" class="row">
-      <span class="label">lines of notes</span>
+    </FormRow>
+    <FormRow v-if="hasTune" label="Notes">
       <ChooseOne
         :model-value="rules.meets ?? AS_SONG"
         :options="sectionMeets"
-        :aria-label="`Lines of notes of ${name}`"
+        :aria-label="`Notes of ${name}`"
         @update:model-value="
           (value: TuneMeets | typeof AS_SONG) =>
             set({ meets: value === AS_SONG ? undefined : value })
         "
       />
-    </div>
+    </FormRow>
     <h2>The song</h2>
-    <div v-if="hasTune" class="row">
-      <span class="label">lines of notes</span>
+    <FormRow v-if="hasTune" label="Notes">
       <ChooseOne
         :model-value="song.meets ?? 'in place'"
         :options="TUNE_MEETS"
-        aria-label="Lines of notes of the song"
+        aria-label="Notes of the song"
         @update:model-value="(value: TuneMeets) => songs.run(rhythmCommands.setMeets(value))"
       />
-    </div>
-    <div class="row">
-      <span class="label">shared bars</span>
+    </FormRow>
+    <FormRow label="Shared bars">
       <ChooseOne
         :model-value="song.split ?? 'roll'"
         :options="SPLIT_LABELS"
         aria-label="Shared bars of the song"
         @update:model-value="(value: SplitRule) => songs.run(rhythmCommands.setSplit(value))"
       />
-      <span class="label">strokes while the hand travels</span>
+    </FormRow>
+    <FormRow label="Transition strokes">
       <ChooseOne
         :model-value="song.openStrokes ?? 0"
         :options="open"
@@ -181,9 +180,8 @@ const travel: { label: string; value: Travel }[] = [
           (value: Travel) => songs.run(rhythmCommands.setOpenStrokes(song.openStrokes ?? 1, value))
         "
       />
-    </div>
-    <div class="row">
-      <span class="label">bass runs</span>
+    </FormRow>
+    <FormRow label="Bass runs">
       <ChooseOne
         :model-value="usual.count"
         :options="RUN_COUNTS"
@@ -217,7 +215,7 @@ const travel: { label: string; value: Travel }[] = [
       <span v-if="runPlaces.length === 0 && runCount === 0" class="quiet">
         No change has room for one.
       </span>
-    </div>
+    </FormRow>
     <template v-if="different.length > 0">
       <h2>Bars that differ</h2>
       <ul class="different" aria-label="Bars that differ">
@@ -236,13 +234,6 @@ const travel: { label: string; value: Travel }[] = [
 
 h2:not(:first-child) {
   margin-top: 0.6rem;
-}
-
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.4rem 0.6rem;
 }
 
 .different {

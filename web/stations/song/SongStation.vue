@@ -128,8 +128,8 @@ const answer = computed(() => {
   if (!quickest) return `${size} on one chord.`;
   const beats = quickest.ticks / beatTicks(song.value.meter);
   const count = plural(beats, 'beat');
-  const first = `${size}, ${gaps.length} changes; the quickest gives you ${count}, ${quickest.from} to ${quickest.to}.`;
-  const held = hand.over === null ? '' : `Your hand can do ${hand.over}.`;
+  const first = `${size}, ${plural(gaps.length, 'change')}. Tightest: ${quickest.from} to ${quickest.to} in ${count}.`;
+  const held = hand.over === null ? '' : `Changes OK up to ${hand.over}.`;
   return [first, runShare.value, held].filter(Boolean).join(' ');
 });
 
@@ -164,13 +164,13 @@ const TOOLS = ['line', 'bar', 'notes', 'words', 'order', 'rules', 'files'] as co
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
-  { label: 'The line', value: 'line' },
-  { label: 'The bar', value: 'bar' },
-  { label: 'Single notes', value: 'notes' },
-  { label: 'Words', value: 'words' },
-  { label: 'The order', value: 'order' },
+  { label: 'Progression', value: 'line' },
+  { label: 'Bar', value: 'bar' },
+  { label: 'Notes', value: 'notes' },
+  { label: 'Lyrics', value: 'words' },
+  { label: 'Order', value: 'order' },
   { label: 'Rules', value: 'rules' },
-  { label: 'Save as a file', value: 'files' },
+  { label: 'Files', value: 'files' },
 ];
 
 const key = computed(() => songKey(song.value));

@@ -39,7 +39,6 @@ function add(): void {
 
 <template>
   <form class="field" @submit.prevent="add">
-    <span class="label">another chord, or {{ placement.symbol }}' in another shape,</span>
     <span v-for="other in others" :key="String(other.time)" class="other">
       {{ roundWords(other.time) }}: <b>{{ other.symbol }}</b>
       <Button

@@ -166,13 +166,13 @@ function takeFill(offer: (typeof offers.value)[number]): void {
 const share = computed(() => {
   const all = player.bars.length;
   const lines = player.bars.filter(({ content }) => content.rules?.tune).length;
-  return lines > 0 && lines > all / 3 ? `${lines} of ${all} bars carry single notes.` : null;
+  return lines > 0 && lines > all / 3 ? `${lines} of ${all} bars have notes.` : null;
 });
 </script>
 
 <template>
-  <section class="tune" aria-label="Line of notes">
-    <h2>Single notes of bar {{ bar.index + 1 }}</h2>
+  <section class="tune" aria-label="Notes">
+    <h2>Notes of bar {{ bar.index + 1 }}</h2>
     <TuneNeck
       :notes="tune?.notes ?? []"
       :meter="bar.meter"

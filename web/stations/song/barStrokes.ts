@@ -11,7 +11,7 @@ import {
 import { patternAction } from '../../path/patternKeys';
 
 /**
- * Strokes placed on the path of one bar, by pointer and by the keys of Strum: the bar then has a rhythm of its own.
+ * Strokes placed on the path of one bar, by pointer and by the keys of Strum: the bar then has a strum of its own.
  * @param now what the bar plays
  * @param drawn the pattern that is drawn; null where none is
  * @param say takes the bar's rhythm with the stroke on it

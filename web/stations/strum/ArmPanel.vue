@@ -69,7 +69,7 @@ function finish(): void {
   told.value =
     found === null
       ? 'Too few taps to tell. Nothing was changed.'
-      : `You keep up ${found.toFixed(1)} half-swings a second.`;
+      : `You keep up ${found.toFixed(1)} moves a second.`;
   // The log has every test; where it cannot be kept, the limit is what counts.
   if (found !== null) {
     const tempo = Number(found.toFixed(1));
@@ -101,12 +101,12 @@ useTapKeys(
       <div>
         <dt>The arm makes</dt>
         <dd>{{ report.rate.toFixed(1) }}</dd>
-        <dt>half-swings a second at {{ tempo }}</dt>
+        <dt>moves a second at {{ tempo }}</dt>
       </div>
       <div>
         <dt>At its busiest, on {{ where }}</dt>
         <dd>{{ report.busiest.toFixed(1) }}</dd>
-        <dt>half-swings a second</dt>
+        <dt>moves a second</dt>
       </div>
       <div>
         <dt>That reaches your limit at</dt>
@@ -115,7 +115,7 @@ useTapKeys(
       </div>
     </dl>
     <div class="row">
-      <label for="arm-limit">My limit, half-swings a second</label>
+      <label for="arm-limit">My limit, moves a second</label>
       <InputNumber
         v-model="limit"
         input-id="arm-limit"

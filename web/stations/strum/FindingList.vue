@@ -45,8 +45,8 @@ const QUIET = {
         <Button
           size="small"
           text
-          label="It is meant"
-          :aria-label="`It is meant: ${finding.reason}`"
+          label="I meant that"
+          :aria-label="`I meant that: ${finding.reason}`"
           @click="$emit('mean', finding, true)"
         />
       </li>

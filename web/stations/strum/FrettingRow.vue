@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import ToggleButton from 'primevue/togglebutton';
+import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import {
   type Grace,
   type Instrument,
@@ -15,8 +16,6 @@ import {
   stringPlace,
   type Stroke,
   takesGrace,
-  takesRest,
-  toggleRest,
 } from '#core';
 
 /** What the fretting hand does in a stroke: frets of a pick, ornaments, and slots that it sounds by itself. */
@@ -84,7 +83,7 @@ const GRACES: Record<string, Grace | undefined> = {
   above: { how: 'slide', frets: 2, above: true },
 };
 const graces = [
-  { label: 'no ornament', value: 'none' },
+  { label: 'none', value: 'none' },
   { label: 'hammered on, 1 fret', value: 'hammer1' },
   { label: 'hammered on, 2 frets', value: 'hammer2' },
   { label: 'pulled off, 2 frets', value: 'pull2' },
@@ -109,25 +108,28 @@ function setBefore(before: boolean): void {
     return setGrace(stroke, before ? { ...rest, before: true } : rest);
   });
 }
-const resting = computed(() => takesRest(props.stroke) && props.stroke.rest === true);
 </script>
 
 <template>
-  <div v-if="step" class="row" role="group" aria-label="Fingers on the neck">
-    <ChooseBeside
-      :model-value="step.how"
-      :options="hows"
-      aria-label="How it sounds"
-      @update:model-value="setHow"
-    />
-    <ChooseOne
-      :model-value="target"
-      :options="targets"
-      aria-label="Where it goes"
-      @update:model-value="setTarget"
-    />
-    <template v-if="target === 'string'">
-      <label class="label" for="legato-string">string</label>
+  <div v-if="step" class="rows" role="group" aria-label="Fingers on the neck">
+    <FormRow label="Sounds by">
+      <ChooseBeside
+        :model-value="step.how"
+        :options="hows"
+        aria-label="How it sounds"
+        size="small"
+        @update:model-value="setHow"
+      />
+    </FormRow>
+    <FormRow label="Goes to">
+      <ChooseOne
+        :model-value="target"
+        :options="targets"
+        aria-label="Where it goes"
+        @update:model-value="setTarget"
+      />
+    </FormRow>
+    <FormRow v-if="target === 'string'" label="String" for="legato-string">
       <InputNumber
         :model-value="place.string"
         input-id="legato-string"
@@ -147,12 +149,11 @@ const resting = computed(() => takesRest(props.stroke) && props.stroke.rest === 
         :allow-empty="false"
         @update:model-value="(to: number | null) => setStep(onString(place.string, to ?? 0))"
       />
-    </template>
-    <p class="quiet">The arm passes; a string that rings goes on at another fret.</p>
+    </FormRow>
+    <p class="quiet">The arm misses; a ringing string moves to another fret.</p>
   </div>
-  <div v-else-if="takesGrace(stroke)" class="row" role="group" aria-label="Fingers on the neck">
-    <template v-if="stroke.kind === 'pick'">
-      <label class="label" for="pick-fret">fret</label>
+  <div v-else-if="takesGrace(stroke)" class="rows" role="group" aria-label="Fingers on the neck">
+    <FormRow v-if="stroke.kind === 'pick'" label="Fret" for="pick-fret">
       <InputNumber
         :model-value="fret"
         input-id="pick-fret"
@@ -165,37 +166,28 @@ const resting = computed(() => takesRest(props.stroke) && props.stroke.rest === 
             emit('change', 'choose a fret', (one) => pickAt(one, to ?? undefined))
         "
       />
-    </template>
-    <ChooseOne
-      :model-value="ornament"
-      :options="graces"
-      aria-label="Ornament"
-      @update:model-value="setOrnament"
-    />
-    <ToggleButton
-      v-if="grace"
-      size="small"
-      :model-value="grace.before === true"
-      on-label="before its time"
-      off-label="before its time"
-      @update:model-value="setBefore"
-    />
-    <ToggleButton
-      v-if="takesRest(stroke)"
-      size="small"
-      :model-value="resting"
-      on-label="rests on the next string"
-      off-label="rests on the next string"
-      @update:model-value="emit('change', 'rest on the next string', toggleRest)"
-    />
+    </FormRow>
+    <FormRow label="Ornament">
+      <ChooseOne
+        :model-value="ornament"
+        :options="graces"
+        aria-label="Ornament"
+        @update:model-value="setOrnament"
+      />
+    </FormRow>
+    <FormRow v-if="grace" v-slot="{ labelId }" label="Before its time">
+      <ToggleSwitch
+        :model-value="grace.before === true"
+        :aria-labelledby="labelId"
+        @update:model-value="setBefore"
+      />
+    </FormRow>
   </div>
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
+.rows {
+  display: grid;
   gap: 0.4rem;
 }
 

@@ -124,7 +124,7 @@ const rate = computed({
     />
     <span id="school-label" class="label">Arm</span>
     <ChooseOne v-model="school" :options="ARM_WORDS" aria-labelledby="school-label" />
-    <ChooseOne v-model="rate" :options="rates" aria-label="Half-swings of the arm in a beat" />
+    <ChooseOne v-model="rate" :options="rates" aria-label="Arm moves in a beat" />
     <span id="count-label" class="label">Count</span>
     <ChooseOne v-model="view.counting" :options="COUNT_WORDS" aria-labelledby="count-label" />
     <ChooseOne

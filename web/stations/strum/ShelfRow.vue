@@ -53,7 +53,6 @@ function remove(): void {
         <Button
           size="small"
           label="Use"
-          severity="secondary"
           :aria-label="`Use ${entry.pattern.name}`"
           @click="emit('take')"
         />

@@ -4,7 +4,10 @@ import InputNumber from 'primevue/inputnumber';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import FrettingRow from './FrettingRow.vue';
+import FormMore from '../../fields/FormMore.vue';
+import FormRow from '../../fields/FormRow.vue';
 import ToggleButton from 'primevue/togglebutton';
+import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
 import {
   type Accent,
@@ -25,10 +28,12 @@ import {
   type Stroke,
   setRoll,
   takesFinger,
+  takesRest,
   takesSweep,
   type TapPlace,
   toggleOpen,
   togglePalm,
+  toggleRest,
   toggleSweep,
   turnStroke,
 } from '#core';
@@ -49,10 +54,10 @@ const emit = defineEmits<{
 }>();
 
 const accents: { label: string; value: Accent }[] = [
-  { label: 'barely heard', value: 'ghost' },
+  { label: 'very soft', value: 'ghost' },
   { label: 'normal', value: 'normal' },
-  { label: 'accented', value: 'accent' },
-  { label: 'driven', value: 'strong' },
+  { label: 'accent', value: 'accent' },
+  { label: 'hard', value: 'strong' },
 ];
 const has = (part: string) =>
   part in props.stroke && Boolean((props.stroke as Record<string, unknown>)[part]);
@@ -66,17 +71,32 @@ const finger = computed<PluckingFinger | 'none' | null>(() => {
 });
 
 const fingers: { label: string; value: PluckingFinger | 'none' }[] = [
-  { label: 'no finger', value: 'none' },
+  { label: 'any', value: 'none' },
   ...(['p', 'i', 'm', 'a', 'c'] as const).map((value) => ({
     label: `${value}, ${FINGER_NAMES[value]}`,
     value,
   })),
 ];
-const taps: { label: string; value: TapPlace | 'none' }[] = [
-  { label: 'no tap', value: 'none' },
-  { label: 'with a tap', value: 'body' },
-  { label: 'with a slap', value: 'strings' },
+const directions = [
+  { label: '↓ down', value: 'down' },
+  { label: '↑ up', value: 'up' },
 ];
+const taps: { label: string; value: TapPlace | 'none' }[] = [
+  { label: 'none', value: 'none' },
+  { label: 'tap', value: 'body' },
+  { label: 'slap', value: 'strings' },
+];
+/** What is folded away for this stroke, in words. */
+const rare = computed(() =>
+  [
+    pitched.value && 'open strings',
+    takesRest(props.stroke) && 'rest stroke',
+    takesSweep(props.stroke) && 'sweep',
+  ]
+    .filter(Boolean)
+    .join(', '),
+);
+const hasRare = computed(() => has('open') || has('rest') || has('sweep'));
 
 /** The strings that can be chosen: by number for a strum, from the root and by number for a pick. */
 const stringChoices = computed(() => {
@@ -117,10 +137,10 @@ function toggleString(value: string, on: boolean): void {
 }
 
 const reaches = [
-  { label: 'all strings', value: 'all' },
+  { label: 'all', value: 'all' },
   { label: 'bass side', value: 'bass' },
   { label: 'treble side', value: 'treble' },
-  { label: 'chosen', value: 'chosen' },
+  { label: 'pick strings', value: 'chosen' },
 ];
 const reach = computed({
   get: () => {
@@ -144,7 +164,7 @@ const basses = [
   { label: 'root', value: 'root' },
   { label: 'fifth', value: 'fifth' },
   { label: 'alternate', value: 'alternate' },
-  { label: 'this string', value: 'explicit' },
+  { label: 'string…', value: 'explicit' },
 ];
 const bassNote = computed(() => (props.stroke.kind === 'bass' ? props.stroke.note : undefined));
 const explicit = computed(() => (typeof bassNote.value === 'object' ? bassNote.value : null));
@@ -189,7 +209,7 @@ const rollFingers = computed({
 
 <template>
   <div class="stroke" role="group" aria-label="This stroke">
-    <p class="place">{{ count > 1 ? `${count} slots selected` : place }}</p>
+    <p class="place">{{ count > 1 ? `${count} places selected` : place }}</p>
     <div v-if="count > 1" class="row">
       <Button
         size="small"
@@ -206,11 +226,12 @@ const rollFingers = computed({
       <Button size="small" label="Even" text @click="emit('unbuild')" />
     </div>
     <template v-if="sounds(stroke)">
-      <div class="row">
+      <FormRow label="Loudness">
         <ChooseBeside
           :model-value="accent"
           :options="accents"
           aria-label="Loudness"
+          size="small"
           @update:model-value="
             (value: Accent) =>
               emit('change', 'change an accent', (one) =>
@@ -218,140 +239,152 @@ const rollFingers = computed({
               )
           "
         />
-        <Button
-          v-if="dir"
+      </FormRow>
+      <FormRow v-if="dir" label="Direction">
+        <ChooseBeside
+          :model-value="dir"
+          :options="directions"
+          aria-label="Direction"
           size="small"
-          :label="dir === 'down' ? 'Turn it up' : 'Turn it down'"
-          severity="secondary"
-          @click="emit('change', 'turn a stroke', turnStroke)"
+          @update:model-value="emit('change', 'flip a stroke', turnStroke)"
         />
-      </div>
-      <div v-if="stroke.kind === 'strum'" class="row">
-        <ChooseBeside v-model="reach" :options="reaches" aria-label="Reach" />
-      </div>
-      <div v-if="stroke.kind === 'bass'" class="row">
-        <ChooseBeside v-model="bass" :options="basses" aria-label="Bass note" />
-        <template v-if="explicit">
-          <label class="label" for="bass-string">string</label>
-          <InputNumber
-            :model-value="explicit.string"
-            input-id="bass-string"
-            class="tiny"
-            :min="1"
-            :max="instrument.strings.length"
-            :allow-empty="false"
-            @update:model-value="
-              (string: number | null) => withNote({ ...explicit!, string: string ?? 1 })
-            "
-          />
-          <label class="label" for="bass-fret">fret</label>
-          <InputNumber
-            :model-value="explicit.fret"
-            input-id="bass-fret"
-            class="tiny"
-            :min="0"
-            :max="Math.min(24, instrument.frets)"
-            :allow-empty="false"
-            @update:model-value="
-              (fret: number | null) => withNote({ ...explicit!, fret: fret ?? 0 })
-            "
-          />
-        </template>
-      </div>
-      <div
-        v-if="stroke.kind === 'pick' || reach === 'chosen'"
-        class="row"
-        role="group"
-        aria-label="Strings"
-      >
-        <ToggleButton
-          v-for="choice in stringChoices"
-          :key="choice.value"
-          size="small"
-          :model-value="chosen.includes(choice.value)"
-          :on-label="choice.label"
-          :off-label="choice.label"
-          :aria-label="choice.says"
-          :title="choice.says"
-          @update:model-value="(on: boolean) => toggleString(choice.value, on)"
+      </FormRow>
+      <FormRow v-if="stroke.kind === 'strum'" label="Reach">
+        <ChooseBeside v-model="reach" :options="reaches" aria-label="Reach" size="small" />
+      </FormRow>
+      <FormRow v-if="stroke.kind === 'bass'" label="Bass note">
+        <ChooseBeside v-model="bass" :options="basses" aria-label="Bass note" size="small" />
+      </FormRow>
+      <FormRow v-if="explicit" label="String" for="bass-string">
+        <InputNumber
+          :model-value="explicit.string"
+          input-id="bass-string"
+          class="tiny"
+          :min="1"
+          :max="instrument.strings.length"
+          :allow-empty="false"
+          @update:model-value="
+            (string: number | null) => withNote({ ...explicit!, string: string ?? 1 })
+          "
         />
-      </div>
+        <label class="label" for="bass-fret">fret</label>
+        <InputNumber
+          :model-value="explicit.fret"
+          input-id="bass-fret"
+          class="tiny"
+          :min="0"
+          :max="Math.min(24, instrument.frets)"
+          :allow-empty="false"
+          @update:model-value="(fret: number | null) => withNote({ ...explicit!, fret: fret ?? 0 })"
+        />
+      </FormRow>
+      <FormRow v-if="stroke.kind === 'pick' || reach === 'chosen'" label="Strings">
+        <div class="strings" role="group" aria-label="Strings">
+          <ToggleButton
+            v-for="choice in stringChoices"
+            :key="choice.value"
+            size="small"
+            :model-value="chosen.includes(choice.value)"
+            :on-label="choice.label"
+            :off-label="choice.label"
+            :aria-label="choice.says"
+            :title="choice.says"
+            @update:model-value="(on: boolean) => toggleString(choice.value, on)"
+          />
+        </div>
+      </FormRow>
       <FrettingRow
         :stroke="stroke"
         :instrument="instrument"
         @change="(name, change) => emit('change', name, change)"
       />
-      <div v-if="stroke.kind !== 'legato'" class="row">
+      <template v-if="stroke.kind !== 'legato'">
         <template v-if="stroke.kind === 'roll'">
-          <label class="label" for="roll-hits">strokes</label>
-          <InputNumber
-            :model-value="stroke.hits"
-            input-id="roll-hits"
-            class="hits"
-            :min="2"
-            :max="5"
-            show-buttons
-            :allow-empty="false"
-            @update:model-value="setHits"
-          />
-          <ChooseOne v-model="rollFingers" :options="rolls" aria-label="Fingers of the roll" />
+          <FormRow label="Strokes" for="roll-hits">
+            <InputNumber
+              :model-value="stroke.hits"
+              input-id="roll-hits"
+              class="hits"
+              :min="2"
+              :max="5"
+              show-buttons
+              :allow-empty="false"
+              @update:model-value="setHits"
+            />
+          </FormRow>
+          <FormRow label="Fingers">
+            <ChooseOne v-model="rollFingers" :options="rolls" aria-label="Fingers of the roll" />
+          </FormRow>
         </template>
-        <ToggleButton
-          v-if="takesSweep(stroke)"
-          size="small"
-          :model-value="has('sweep')"
-          on-label="one sweep with the one before"
-          off-label="one sweep with the one before"
-          @update:model-value="emit('change', 'play in one sweep', toggleSweep)"
-        />
-        <template v-if="pitched">
-          <ToggleButton
+        <FormRow v-if="finger !== null" label="Finger">
+          <ChooseOne
+            :model-value="finger"
+            :options="fingers"
+            aria-label="Finger"
+            @update:model-value="
+              (value: PluckingFinger | 'none') =>
+                emit('change', 'choose a finger', (stroke) =>
+                  setFinger(stroke, value === 'none' ? undefined : value),
+                )
+            "
+          />
+        </FormRow>
+        <FormRow label="Tap">
+          <ChooseBeside
+            v-if="stroke.kind !== 'tap'"
+            :model-value="tap"
+            :options="taps"
+            aria-label="A tap with it"
             size="small"
+            @update:model-value="
+              (value: TapPlace | 'none') =>
+                emit('change', 'tap with it', (stroke) =>
+                  setTap(stroke, value === 'none' ? undefined : value),
+                )
+            "
+          />
+          <ChooseBeside
+            v-else
+            :model-value="stroke.on"
+            :options="taps.slice(1)"
+            aria-label="Where the tap falls"
+            size="small"
+            @update:model-value="emit('change', 'tap', nextTap)"
+          />
+        </FormRow>
+        <FormRow v-if="pitched" v-slot="{ labelId }" label="Palm-muted">
+          <ToggleSwitch
             :model-value="has('palm')"
-            on-label="palm-muted"
-            off-label="palm-muted"
+            :aria-labelledby="labelId"
             @update:model-value="emit('change', 'mute with the palm', togglePalm)"
           />
-          <ToggleButton
-            size="small"
-            :model-value="has('open')"
-            on-label="open strings"
-            off-label="open strings"
-            @update:model-value="emit('change', 'play on open strings', toggleOpen)"
-          />
-        </template>
-        <ChooseOne
-          v-if="stroke.kind !== 'tap'"
-          :model-value="tap"
-          :options="taps"
-          aria-label="A tap with it"
-          @update:model-value="
-            (value: TapPlace | 'none') =>
-              emit('change', 'tap with it', (stroke) =>
-                setTap(stroke, value === 'none' ? undefined : value),
-              )
-          "
-        />
-        <Button
-          v-else
-          size="small"
-          :label="stroke.on === 'body' ? 'Slap the strings' : 'Tap the body'"
-          severity="secondary"
-          @click="emit('change', 'tap', nextTap)"
-        />
-        <ChooseOne
-          v-if="finger !== null"
-          :model-value="finger"
-          :options="fingers"
-          aria-label="Finger"
-          @update:model-value="
-            (value: PluckingFinger | 'none') =>
-              emit('change', 'choose a finger', (stroke) =>
-                setFinger(stroke, value === 'none' ? undefined : value),
-              )
-          "
-        />
-      </div>
+        </FormRow>
+        <FormMore v-if="pitched || takesSweep(stroke)" :about="rare" :open="hasRare">
+          <FormRow v-if="pitched" v-slot="{ labelId }" label="Open strings">
+            <ToggleSwitch
+              :model-value="has('open')"
+              :aria-labelledby="labelId"
+              @update:model-value="emit('change', 'play on open strings', toggleOpen)"
+            />
+          </FormRow>
+          <FormRow v-if="takesRest(stroke)" v-slot="{ labelId }" label="Rest stroke">
+            <ToggleSwitch
+              :model-value="stroke.rest === true"
+              :aria-labelledby="labelId"
+              @update:model-value="emit('change', 'rest on the next string', toggleRest)"
+            />
+            <span class="quiet">comes to rest on the next string</span>
+          </FormRow>
+          <FormRow v-if="takesSweep(stroke)" v-slot="{ labelId }" label="Sweep">
+            <ToggleSwitch
+              :model-value="has('sweep')"
+              :aria-labelledby="labelId"
+              @update:model-value="emit('change', 'play in one sweep', toggleSweep)"
+            />
+            <span class="quiet">one movement with the stroke before</span>
+          </FormRow>
+        </FormMore>
+      </template>
       <p v-if="stroke.kind === 'tap' || tap !== 'none'" class="quiet">
         Tap lightly, on a tap plate, without rings: wood dents and strings break.
       </p>
@@ -382,6 +415,12 @@ const rollFingers = computed({
   flex-wrap: wrap;
   align-items: center;
   gap: 0.4rem;
+}
+
+.strings {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem;
 }
 
 .hits :deep(input) {

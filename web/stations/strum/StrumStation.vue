@@ -3,7 +3,7 @@ import { refDebounced } from '@vueuse/core';
 import Button from 'primevue/button';
 import Select from 'primevue/select';
 import ToggleButton from 'primevue/togglebutton';
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, onMounted, useTemplateRef } from 'vue';
 import {
   type Accent,
   applyFix,
@@ -35,7 +35,6 @@ import ChordCard from '../../chords/ChordCard.vue';
 import ArmPanel from './ArmPanel.vue';
 import FindingList from './FindingList.vue';
 import GridBar from './GridBar.vue';
-import KeyHelp from './KeyHelp.vue';
 import PatternPath from './PatternPath.vue';
 import PatternShelf from './PatternShelf.vue';
 import SayLine from '../../fields/SayLine.vue';
@@ -75,8 +74,7 @@ const whose = computed({
   },
 });
 
-const helping = ref(false);
-const editor = usePatternEditor(pattern, () => (helping.value = true));
+const editor = usePatternEditor(pattern);
 const { cursor, here, selected, span } = editor;
 const { flags, chords, reach, silent, heard, liveChord, shown, bar: shownBar } = useTurn(pattern);
 const firstChord = computed(() => chords.value[0] ?? null);
@@ -97,7 +95,7 @@ const looked = refDebounced(
 /** What the pattern stands on, in one line. */
 const settings = computed(() => {
   const line = gridLine(pattern.value, view.counting);
-  return songs.target.of === 'song' ? line : `rhythm of ${whose.value} · ${line}`;
+  return songs.target.of === 'song' ? line : `strum of ${whose.value} · ${line}`;
 });
 
 const answer = computed(() => {
@@ -110,13 +108,13 @@ const answer = computed(() => {
   const against = speaking.value.filter(({ kind }) => kind === 'against').length;
   if (against > 0) {
     const strokes = plural(against, 'stroke goes', 'strokes go');
-    return `${strokes} against the arm: up to ${busiest.toFixed(1)} half-swings a second ${at}.`;
+    return `${strokes} against the arm: up to ${busiest.toFixed(1)} moves a second ${at}.`;
   }
   const others = speaking.value.length;
-  const wants = others > 0 ? ` The arm has ${plural(others, 'word', 'words')} to say.` : '';
+  const wants = others > 0 ? ` ${plural(others, 'tip')} for your arm.` : '';
   const legato = editor.grid.value.filter(({ stroke }) => stroke.kind === 'legato').length;
   const fretting = legato > 0 ? `, ${legato} of them by the fretting hand` : '';
-  return `${sounding} of ${all} swings sound${fretting}; the arm makes ${rate.toFixed(1)} half-swings a second ${at}.${wants}`;
+  return `${plural(sounding, 'stroke')} in ${plural(all, 'arm move')}${fretting}; ${rate.toFixed(1)} moves a second ${at}.${wants}`;
 });
 
 function onKey(event: KeyboardEvent): void {
@@ -166,7 +164,7 @@ const TOOLS = ['stroke', 'vary', 'tap', 'shelf', 'arm', 'chords'] as const;
 type Panel = (typeof TOOLS)[number];
 const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
-  { label: 'This stroke', value: 'stroke' },
+  { label: 'Stroke', value: 'stroke' },
   { label: 'Variations', value: 'vary' },
   { label: 'Tap it in', value: 'tap' },
   { label: 'Patterns', value: 'shelf' },
@@ -296,17 +294,6 @@ function readAloud(): void {
       </ul>
     </div>
 
-    <template #switches>
-      <Button
-        class="switch"
-        size="small"
-        text
-        icon="pi pi-question-circle"
-        label="Keys"
-        @click="helping = true"
-      />
-    </template>
-
     <template #tool>
       <StrokePanel
         v-if="panel === 'stroke'"
@@ -362,7 +349,6 @@ function readAloud(): void {
       </div>
     </template>
   </StationFrame>
-  <KeyHelp v-model="helping" />
 </template>
 
 <style scoped>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import Slider from 'primevue/slider';
-import ToggleButton from 'primevue/togglebutton';
+import ToggleSwitch from 'primevue/toggleswitch';
+import FormRow from '../../fields/FormRow.vue';
 import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue';
 import {
   commands,
@@ -12,7 +13,9 @@ import {
   type Variation,
   VARIATIONS,
 } from '#core';
+import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
+import { useViewStore } from '../../stores/view';
 import PatternPair from './PatternPair.vue';
 
 /** One press each: the pattern varied at once, with before and after to see and to hear. */
@@ -27,10 +30,18 @@ const GROUPS: { label: string; group: Variation['group'] }[] = [
   { label: 'Strokes', group: 'strokes' },
   { label: 'Picked', group: 'picked' },
 ];
-const groups = GROUPS.map(({ label, group }) => ({
-  label,
-  variations: VARIATIONS.filter((variation) => variation.group === group),
-}));
+/** Each variation with what it makes of the strum: itself where nothing changes, null where it cannot be written so. */
+const groups = computed(() =>
+  GROUPS.map(({ label, group }) => ({
+    label,
+    variations: VARIATIONS.filter((variation) => variation.group === group).map((variation) => {
+      const after = variation.apply(props.pattern);
+      const same = after !== null && JSON.stringify(after) === JSON.stringify(props.pattern);
+      return { variation, after: same ? props.pattern : after };
+    }),
+  })),
+);
+const view = useViewStore();
 
 const hasTunes = computed(() => songs.song !== null && anyTunes(songs.song));
 
@@ -99,27 +110,51 @@ function keepTurn(): void {
 
 <template>
   <div class="variations">
-    <div class="groups">
-      <div v-for="group in groups" :key="group.label" role="group" :aria-label="group.label">
-        <h2 class="sub">{{ group.label }}</h2>
-        <Button
-          v-for="variation in group.variations"
-          :key="variation.id"
-          size="small"
-          severity="secondary"
-          :label="variation.name"
-          :title="variation.says"
-          @click="vary(variation)"
-        />
-        <Button
-          v-if="group.label === 'Easier' && hasTunes"
-          size="small"
-          severity="secondary"
-          label="Without single notes"
-          title="the lines of notes of the whole song go; the strums stay"
-          @click="songs.run(rhythmCommands.takeTunes())"
-        />
-      </div>
+    <div v-for="group in groups" :key="group.label" role="group" :aria-label="group.label">
+      <h2 class="sub">{{ group.label }}</h2>
+      <ul>
+        <li v-for="{ variation, after } in group.variations" :key="variation.id">
+          <button
+            type="button"
+            class="variation"
+            :aria-label="variation.name"
+            :aria-describedby="`says-${variation.id}`"
+            @click="vary(variation)"
+          >
+            <span>
+              <b>{{ variation.name }}</b>
+              <span :id="`says-${variation.id}`" class="quiet">{{
+                after === null
+                  ? 'not for this strum'
+                  : after === pattern
+                    ? 'it is so already'
+                    : variation.says
+              }}</span>
+            </span>
+            <WristPath
+              v-if="after !== null && after !== pattern"
+              :pattern="after"
+              :strings="strings"
+              :flipped="view.bassAtBottom"
+              size="small"
+              aria-hidden="true"
+            />
+          </button>
+        </li>
+        <li v-if="group.label === 'Easier' && hasTunes">
+          <button
+            type="button"
+            class="variation"
+            aria-label="Without notes"
+            @click="songs.run(rhythmCommands.takeTunes())"
+          >
+            <span>
+              <b>Without notes</b>
+              <span class="quiet">the notes of the whole song go; the strums stay</span>
+            </span>
+          </button>
+        </li>
+      </ul>
     </div>
     <p v-if="told" role="status">{{ told }}</p>
     <div v-if="done" ref="sides" class="sides">
@@ -129,16 +164,19 @@ function keepTurn(): void {
       </p>
     </div>
     <div class="loose">
-      <ToggleButton v-model="loose" on-label="Loose" off-label="Loose" aria-label="Loose" />
-      <span class="quiet">
-        The arm goes on, the hits vary from turn to turn; accents and landings stay.
-      </span>
+      <FormRow v-slot="{ labelId }" label="Loose">
+        <ToggleSwitch v-model="loose" :aria-labelledby="labelId" />
+        <span class="quiet">hits vary each time round; accents and landings stay</span>
+      </FormRow>
       <template v-if="loose">
-        <span id="density" class="label">how many</span>
-        <Slider v-model="density" class="slider" :min="0" :max="100" aria-labelledby="density" />
-        <span>{{ density }} %</span>
-        <Button size="small" text icon="pi pi-refresh" label="Shuffle" @click="shuffle" />
-        <Button size="small" text label="Keep one turn" @click="keepTurn" />
+        <FormRow v-slot="{ labelId }" label="How many">
+          <Slider v-model="density" class="slider" :min="0" :max="100" :aria-labelledby="labelId" />
+          <span>{{ density }} %</span>
+        </FormRow>
+        <FormRow label="This time">
+          <Button size="small" text icon="pi pi-refresh" label="Shuffle" @click="shuffle" />
+          <Button size="small" text label="Keep one turn" @click="keepTurn" />
+        </FormRow>
       </template>
     </div>
   </div>
@@ -150,22 +188,44 @@ function keepTurn(): void {
   gap: 0.9rem;
 }
 
-.groups {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.8rem 1.6rem;
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
 }
 
-.groups > div {
-  display: flex;
-  flex-wrap: wrap;
+li {
+  border-top: 1px solid var(--line);
+}
+
+.variation {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 7.5rem;
+  gap: 0.6rem;
   align-items: center;
-  gap: 0.35rem;
+  width: 100%;
+  min-height: 2.75rem;
+  padding: 0.45rem 0.2rem;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+
+.variation:hover {
+  background: var(--paper-raised);
+}
+
+.variation b,
+.variation .quiet {
+  display: block;
 }
 
 h2.sub {
-  font-size: 1rem;
-  margin-right: 0.2rem;
+  font-size: 1.1rem;
+  margin-bottom: 0.3rem;
 }
 
 .sides {
@@ -173,13 +233,12 @@ h2.sub {
 }
 
 .loose {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.5rem 0.8rem;
+  border-top: 1px solid var(--line);
+  padding-top: 0.4rem;
 }
 
 .slider {
-  width: 12rem;
+  flex: 1;
+  min-width: 6rem;
 }
 </style>

@@ -22,7 +22,7 @@ import { useSongStore } from '../../stores/song';
 import { type KeyPress, patternAction, type PatternAction } from '../../path/patternKeys';
 
 /** The cursor on the pattern, what is selected, and what keys, buttons and fingers do to it. */
-export function usePatternEditor(pattern: Ref<Pattern>, help: () => void) {
+export function usePatternEditor(pattern: Ref<Pattern>) {
   const songs = useSongStore();
   const grid = computed(() => slots(pattern.value));
   const natural = computed(() => naturalDirections(pattern.value));
@@ -152,9 +152,6 @@ export function usePatternEditor(pattern: Ref<Pattern>, help: () => void) {
         break;
       case 'deselect':
         anchor.value = null;
-        break;
-      case 'help':
-        help();
         break;
       default:
         onSpan(action);
