@@ -276,7 +276,7 @@ test('what is no sound is not kept, and says so', async ({ page, app }) => {
     ['nothing.mp3', Buffer.alloc(0)],
   ] as const) {
     await bring(page, name, bytes);
-    await expect(page.getByRole('alert')).toHaveText(/no sound that this browser can read/);
+    await expect(page.getByRole('alert')).toHaveText(/can’t be played here/);
   }
   await expect(answer(page)).toHaveText('Bring a recording, and play along with it.');
 });

@@ -122,7 +122,7 @@ for (const scheme of ['light', 'dark'] as const) {
 
     test('in the panels of a song', async ({ page, app }) => {
       await openSong(page, app, 'Sluice Gate Sixteens');
-      for (const name of ['Bar', 'Notes', 'Words', 'Order', 'Rules', 'Files']) {
+      for (const name of ['Bar', 'Notes', 'Lyrics', 'Order', 'Rules', 'Files']) {
         await panel(page, name);
         await look(page, name);
       }
@@ -132,7 +132,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await look(page, 'sound');
       await page.keyboard.press('Escape');
       await expect(page.getByRole('dialog')).toHaveCount(0);
-      await panel(page, 'Save as a file');
+      await panel(page, 'Files');
       await page.getByRole('button', { name: 'WAV' }).click();
       await expect(page.getByRole('dialog')).toBeVisible();
       await page.waitForTimeout(400);

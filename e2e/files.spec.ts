@@ -269,7 +269,7 @@ test('from the shelf to a file by keyboard alone takes fewer than sixty keys', a
   await expect(page.getByRole('button', { name: /^Bar 1:/ })).toBeVisible();
   await tabTo(/^(Progression|Bar|Files)$/);
   // The tools are one group: a press of each is at most a few keys away.
-  for (let step = 0; step < 12 && (await focused()) !== 'Save as a file'; step += 1) {
+  for (let step = 0; step < 12 && (await focused()) !== 'Files'; step += 1) {
     await press('Tab');
   }
   await press('Enter');

@@ -51,7 +51,7 @@ test('a song from its first chord to a MIDI file, with the keyboard', async ({ p
   // Play: a bar of clicks, then the strokes in time, string by string.
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
-  await expect(page.getByText('count-in')).toBeVisible();
+  await expect(page.getByText('count-in', { exact: true })).toBeVisible();
   await expect(page.getByTestId('riding-hand')).toBeVisible({ timeout: 12_000 });
   await page.waitForTimeout(2500);
   const first = await sounds(page);
@@ -100,7 +100,7 @@ test('a song from its first chord to a MIDI file, with the keyboard', async ({ p
 
   // Out: the MIDI file says what the performance says.
   const downloading = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as a file' }).click();
+  await page.getByRole('button', { name: 'Files', exact: true }).click();
   await page.getByRole('button', { name: 'MIDI file' }).click();
   const download = await downloading;
   expect(download.suggestedFilename()).toBe('Mooring-Lines.mid');

@@ -169,7 +169,7 @@ test('a whole song with the keys alone, played, kept, and read by others', async
   const notes = performance.strikes.reduce((sum, strike) => sum + strike.notes.length, 0);
   expect(performance.strikes.filter(({ run }) => run)).toHaveLength(4);
 
-  await pushButton(page, 'Save as a file');
+  await pushButton(page, 'Files');
   const midi = readMidiFile(readFileSync(await (await download(page, 'MIDI file')).path()));
   expect(midi.notes.filter(({ channel }) => channel < 2)).toHaveLength(notes);
   expect(midi.hanging).toBe(0);

@@ -4,6 +4,7 @@ import { type BarPlace, patternOf, type RhythmTarget } from '../edit';
 import {
   describeFrets,
   fingerings,
+  unusualFingers,
   type FrettedChord,
   offeredShapes,
   soundingLength,
@@ -32,6 +33,8 @@ export interface Candidate {
 
 const SHAPES_TRIED = 4;
 const FINGERINGS_TRIED = 3;
+/** How much more unusual than those of the shape other fingers may be (`unusualFingers`): a part barre, or two off their frets. */
+const MORE_UNUSUAL = 2;
 
 const TRAVEL: { how: Travel; label: (count: string) => string; cost: string; rule: RuledOut }[] = [
   {
@@ -122,7 +125,12 @@ function shapeCandidates(
   const same = (other: typeof shape) => String(other.frets) === String(shape.frets);
   const offered = offeredShapes(symbol, song);
   const others = offered.filter((other) => !same(other) && quicker(other)).slice(0, SHAPES_TRIED);
-  const fingered = fingerings(shape).slice(1).filter(quicker).slice(0, FINGERINGS_TRIED);
+  // Fingers that nobody would put so are no advice, however quick they are.
+  const usual = unusualFingers(shape) + MORE_UNUSUAL;
+  const fingered = fingerings(shape)
+    .slice(1)
+    .filter((other) => unusualFingers(other) <= usual && quicker(other))
+    .slice(0, FINGERINGS_TRIED);
   const stands = standIns(song.instrument, chord.chord, shape).filter(
     ({ shape: other }) =>
       quicker(other) && !others.some(({ frets }) => String(frets) === String(other.frets)),

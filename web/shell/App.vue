@@ -15,6 +15,7 @@ import {
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { stringNames, stringThickness } from '#core';
 import { useRegion, useRegionKeys } from '../frame/regions';
+import { announced } from '../frame/announce';
 import { firstScreen } from '../frame/firstScreen';
 import { whenIdle } from '../frame/idle';
 import { usePageKeys } from '../frame/keys';
@@ -232,6 +233,7 @@ onErrorCaptured((error) => {
       <RouterView v-else />
     </main>
     <StageBar v-if="!standing" />
+    <p class="heard-only" role="status">{{ announced }}</p>
     <HelpDialog v-if="everHelped" v-model="helping" :station="String(route.name)" />
   </div>
 </template>

@@ -1,4 +1,4 @@
-import { useLocalStorage } from '@vueuse/core';
+import { until, useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import {
@@ -30,6 +30,8 @@ import { useViewStore } from './view';
 
 /** Takes of the log from which the next step follows. */
 const REMEMBERED = '200';
+/** Milliseconds that practice waits for what the hand can do. */
+const HAND_WITHIN = 2000;
 
 /** How far ahead landings are called out. */
 export type Calls = 'off' | 'beat' | 'bar';
@@ -148,7 +150,13 @@ export const usePracticeStore = defineStore('practice', () => {
     hands.value = 'both';
     // What is no song of the shelf has no takes to go on from.
     const asking = { kind: 'take', limit: REMEMBERED };
-    const page = id ? await api.readLog({ song: id, ...asking }).catch(() => null) : null;
+    // The step to take goes by what the hand can do, which is worked out meanwhile: not for long where it cannot be.
+    const [page] = await Promise.all([
+      id ? api.readLog({ song: id, ...asking }).catch(() => null) : null,
+      id
+        ? until(() => !hand.behind || hand.trouble !== null).toBe(true, { timeout: HAND_WITHIN })
+        : null,
+    ]);
     if (songs.id !== id || !active.value) return;
     taken.value = (page?.entries ?? [])
       .filter((entry) => entry.hands !== 'strumming' && entry.hands !== 'fretting')

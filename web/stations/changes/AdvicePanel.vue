@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import {
   arrangement,
   handCommand,
@@ -12,6 +12,7 @@ import {
   type RuledOut,
   type Song,
 } from '#core';
+import { focusNext } from '../../frame/announce';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 
@@ -52,12 +53,28 @@ watch(
   },
 );
 
+/** Advice that brings as much stands together, where the first of it stands; what slows another change is by itself. */
+const groups = computed(() => {
+  const found: Piece[][] = [];
+  for (const piece of props.change.advice) {
+    const same = found.find(
+      ([first]) =>
+        !first!.slows && !piece.slows && upTo(first!) + gain(first!) === upTo(piece) + gain(piece),
+    );
+    if (same && gain(piece) !== '') same.push(piece);
+    else found.push([piece]);
+  }
+  return found;
+});
+
 const used = ref<string | null>(null);
 function use({ label, edits }: Piece): void {
   player.stop();
   songs.run(handCommand(label.charAt(0).toLowerCase() + label.slice(1), edits));
   used.value = label;
+  void focusNext(() => panel.value?.querySelector('.used button'));
 }
+const panel = useTemplateRef<HTMLElement>('panel');
 
 const RULES: { value: RuledOut; label: string }[] = [
   { value: 'open strokes', label: 'strokes on open strings' },
@@ -74,7 +91,7 @@ function allow(rule: RuledOut, on: boolean): void {
 </script>
 
 <template>
-  <section class="advice" aria-label="What helps">
+  <section ref="panel" class="advice" aria-label="What helps">
     <h2>{{ change.from }} to {{ change.to }}: what helps</h2>
     <p v-if="used" class="used" role="status">
       Done: {{ used }}.
@@ -106,32 +123,38 @@ function allow(rule: RuledOut, on: boolean): void {
       />
     </div>
     <ol>
-      <li v-for="(piece, index) in change.advice" :key="piece.label" :class="{ behind }">
-        <p class="what">
-          <strong>{{ piece.label }}</strong>
-          <span class="gain">{{ upTo(piece) }}{{ gain(piece) }}</span>
+      <li v-for="(group, index) in groups" :key="group[0]!.label" :class="{ behind }">
+        <p v-if="group.length > 1" class="what">
+          <span>Any of these</span>
+          <span class="gain">{{ upTo(group[0]!) }}{{ gain(group[0]!) }}</span>
         </p>
-        <p class="quiet">{{ piece.cost }}</p>
-        <p v-if="piece.slows" class="slows">
-          {{ piece.slows.from }} to {{ piece.slows.to }} then only up to
-          {{ Math.floor(piece.slows.ceiling) }}
-        </p>
-        <div class="row">
-          <Button
-            size="small"
-            text
-            :icon="hearing === piece.label ? 'pi pi-stop' : 'pi pi-volume-up'"
-            label="Hear"
-            :aria-label="`Hear: ${piece.label}`"
-            @click="hear(piece.edits, piece.label)"
-          />
-          <Button
-            size="small"
-            label="Use"
-            :outlined="index > 0"
-            :aria-label="`Use: ${piece.label}`"
-            @click="use(piece)"
-          />
+        <div v-for="piece in group" :key="piece.label" class="piece">
+          <p class="what">
+            <strong>{{ piece.label }}</strong>
+            <span v-if="group.length === 1" class="gain">{{ upTo(piece) }}{{ gain(piece) }}</span>
+          </p>
+          <p class="quiet">{{ piece.cost }}</p>
+          <p v-if="piece.slows" class="slows">
+            {{ piece.slows.from }} to {{ piece.slows.to }} then only up to
+            {{ Math.floor(piece.slows.ceiling) }}
+          </p>
+          <div class="row">
+            <Button
+              size="small"
+              text
+              :icon="hearing === piece.label ? 'pi pi-stop' : 'pi pi-volume-up'"
+              label="Hear"
+              :aria-label="`Hear: ${piece.label}`"
+              @click="hear(piece.edits, piece.label)"
+            />
+            <Button
+              size="small"
+              label="Use"
+              :outlined="index > 0 || piece !== group[0]"
+              :aria-label="`Use: ${piece.label}`"
+              @click="use(piece)"
+            />
+          </div>
         </div>
       </li>
     </ol>
@@ -174,6 +197,12 @@ li {
 
 li.behind {
   opacity: 0.6;
+}
+
+.piece + .piece {
+  margin-top: 0.5rem;
+  padding-top: 0.5rem;
+  border-top: 1px solid var(--line);
 }
 
 .what {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useIntervalFn, useSpeechSynthesis } from '@vueuse/core';
 import Button from 'primevue/button';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import {
   barTicks,
   describeRung,
@@ -11,6 +11,7 @@ import {
   type TakeJudgement,
 } from '#core';
 import StationFrame from '../../frame/StationFrame.vue';
+import { announce, focusNext } from '../../frame/announce';
 import { usePageKeys } from '../../frame/keys';
 import { useOpenTool } from '../../frame/openTool';
 import { useAlongStore } from '../../stores/along';
@@ -73,6 +74,17 @@ const sentence = computed(() => {
   if (verdict.value && !run.running.value) return verdict.value.sentence;
   return task.value;
 });
+
+// What was heard of a take is said, and the next step is under the finger.
+const card = useTemplateRef<{ $el: HTMLElement }>('card');
+watch(
+  () => takes.latest,
+  (take) => {
+    if (!take) return;
+    announce(take.judgement.verdict.sentence);
+    void focusNext(() => card.value?.$el.querySelector<HTMLElement>('button:not([disabled])'));
+  },
+);
 
 /** The next step, where there was a take since the last one was taken. */
 const next = computed(() => {
@@ -232,7 +244,7 @@ function hear(bar: number): void {
       stop when the hand, wrist or forearm hurts, tingles or goes numb.
       <Button label="I have rested" size="small" text @click="practice.played = 0" />
     </p>
-    <PracticeCard v-if="practice.all.length > 0" :run="run" :compact="looking">
+    <PracticeCard v-if="practice.all.length > 0" ref="card" :run="run" :compact="looking">
       <Button
         v-if="advice"
         :label="advice.label"

@@ -15,6 +15,7 @@ import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
 import { hasDrafts } from '../../stores/drafts';
 import { useSongStore } from '../../stores/song';
+import { focusNext } from '../../frame/announce';
 import OpenFile from './OpenFile.vue';
 import SongGlance from './SongGlance.vue';
 import { firstScreen, firstScreenIsThere } from '../../frame/firstScreen';
@@ -118,14 +119,22 @@ async function remove(): Promise<void> {
   await leaving.value?.remove();
   leaving.value = null;
   await list.execute();
+  void focusNext(() => station.value?.querySelector('.deleted button'));
 }
+const station = useTemplateRef<HTMLElement>('station');
 
 /** What was deleted last, to be put back with one press. */
 const deleted = ref<{ name: string; putBack: () => Promise<unknown> } | null>(null);
 async function putBack(): Promise<void> {
+  const back = deleted.value?.name;
   await deleted.value?.putBack();
   deleted.value = null;
   await list.execute();
+  void focusNext(() =>
+    [...(station.value?.querySelectorAll<HTMLElement>('li a') ?? [])].find(
+      (link) => link.textContent.trim() === back,
+    ),
+  );
 }
 
 async function duplicate({ id, title }: SongSummary): Promise<void> {
@@ -194,7 +203,7 @@ function askToRemoveSong(song: SongSummary): void {
 </script>
 
 <template>
-  <section class="station">
+  <section ref="station" class="station">
     <div class="top">
       <h1 class="answer">{{ answer }}</h1>
       <div class="make">

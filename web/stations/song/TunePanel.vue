@@ -171,7 +171,7 @@ const share = computed(() => {
 </script>
 
 <template>
-  <section class="tune" aria-label="Notes">
+  <section class="tune" aria-label="Notes of the bar">
     <h2>Notes of bar {{ bar.index + 1 }}</h2>
     <TuneNeck
       :notes="tune?.notes ?? []"

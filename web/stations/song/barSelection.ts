@@ -1,5 +1,13 @@
 import { computed, ref, watch } from 'vue';
-import { barCommands, type BarPlace, type BarSpan, barsOfSpan, type PlayedBar } from '#core';
+import {
+  barCommands,
+  type BarPlace,
+  type BarSpan,
+  barsOfSpan,
+  type PlayedBar,
+  plural,
+} from '#core';
+import { announce } from '../../frame/announce';
 import { useClipStore } from '../../stores/clip';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -40,12 +48,20 @@ export function useBarSelection() {
     player.looping = true;
   }
 
+  /** The chosen bars by their numbers. */
+  function named(): string {
+    const [first, last] = [start.value?.index ?? 0, focus.value?.index ?? 0].sort((a, b) => a - b);
+    return first === last ? `Bar ${first! + 1} is` : `Bars ${first! + 1} to ${last! + 1} are`;
+  }
+
   function copy(): void {
     clip.bars = chosen.value;
+    announce(`${named()} copied.`);
   }
 
   function takeOut(): void {
     if (!span.value) return;
+    announce(`${named()} deleted.`);
     const back = Math.min(start.value!.index, focus.value!.index);
     songs.run(barCommands.removeBars(span.value));
     anchor.value = null;
@@ -62,6 +78,7 @@ export function useBarSelection() {
     if (!focus.value) return;
     const first = Math.min(start.value!.index, focus.value.index);
     const place = placeOf(player.bars[first]!);
+    announce(`${plural(clip.bars.length, 'bar')} pasted.`);
     songs.run(barCommands.insertBars(place, clip.bars));
     anchor.value = first;
     player.selectedBar = Math.min(first + clip.bars.length, player.bars.length) - 1;
@@ -74,7 +91,9 @@ export function useBarSelection() {
   }
 
   function repeat(): void {
-    if (span.value) songs.run(barCommands.repeatBars(span.value));
+    if (!span.value) return;
+    announce(`${named()} repeated.`);
+    songs.run(barCommands.repeatBars(span.value));
   }
 
   /** Does what a key asks for; false where it asks for nothing here. */

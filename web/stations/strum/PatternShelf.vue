@@ -30,6 +30,7 @@ const props = defineProps<{
   chord: string | null;
   tempo: number;
 }>();
+const emit = defineEmits<{ used: [] }>();
 const songs = useSongStore();
 const player = usePlayerStore();
 
@@ -127,6 +128,7 @@ async function keep(): Promise<void> {
 function take({ pattern }: ShelfEntry): void {
   songs.runOnRhythm(commands.takePattern(pattern));
   told.value = `“${pattern.name}” is in the song. Undo brings back what was there.`;
+  emit('used');
 }
 
 function hear({ pattern }: ShelfEntry): void {

@@ -4,6 +4,7 @@ import Button from 'primevue/button';
 import Select from 'primevue/select';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, onMounted, useTemplateRef } from 'vue';
+import { announce } from '../../frame/announce';
 import {
   type Accent,
   applyFix,
@@ -117,8 +118,13 @@ const answer = computed(() => {
   return `${plural(sounding, 'stroke')} in ${plural(all, 'arm move')}${fretting}; ${rate.toFixed(1)} moves a second ${at}.${wants}`;
 });
 
+/** A stroke that is placed is told by ear, before the place that the cursor goes on to. */
 function onKey(event: KeyboardEvent): void {
-  if (editor.press(event)) event.preventDefault();
+  const [place, before] = [cursor.value, pattern.value];
+  if (!editor.press(event)) return;
+  event.preventDefault();
+  const now = slotSentences(pattern.value)[place];
+  if (pattern.value !== before && now) announce(`${now}.`);
 }
 
 const path = useTemplateRef<HTMLElement>('path');
@@ -323,6 +329,7 @@ function readAloud(): void {
         :strings="strings"
         :chord="firstChord"
         :tempo="song.tempo"
+        @used="focusPath"
       />
       <ArmPanel
         v-else-if="panel === 'arm'"
