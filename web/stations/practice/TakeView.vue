@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue';
+import { useResizeObserver } from '@vueuse/core';
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { CLEAN_SHARE, MOST_ADDED, plural, secondsPerTick } from '#core';
 import { usePlayerStore } from '../../stores/player';
@@ -79,6 +80,36 @@ const fits = computed(
     (props.take.rung ?? 'song') === practice.rung &&
     props.take.judgement.strokes.every(({ strike }) => player.performance?.strikes[strike]),
 );
+/** Whole rows of bars, as many as leave the chart below in sight; the one that the verdict speaks of is the first. */
+const bars = useTemplateRef<{ $el: HTMLElement }>('bars');
+const list = computed(() => bars.value?.$el);
+const ROOM = 272;
+const FEWEST_ROWS = 2;
+const room = ref<string>();
+function measure(): void {
+  const items = [...(list.value?.children ?? [])] as HTMLElement[];
+  const [first] = items;
+  const below = items.find(({ offsetTop }) => offsetTop > first!.offsetTop);
+  if (!first || !below) {
+    room.value = undefined;
+    return;
+  }
+  const row = below.offsetTop - first.offsetTop;
+  room.value = `${Math.max(FEWEST_ROWS, Math.floor(ROOM / row)) * row}px`;
+}
+useResizeObserver(list, measure);
+watch(
+  [list, () => props.take],
+  async () => {
+    await nextTick();
+    measure();
+    await nextTick();
+    const spoken = list.value?.querySelector('.lit')?.closest('li');
+    const first = list.value?.firstElementChild as HTMLElement | null;
+    if (list.value && spoken && first) list.value.scrollTop = spoken.offsetTop - first.offsetTop;
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
@@ -97,7 +128,9 @@ const fits = computed(
   <blockquote v-if="take.answer" class="reply" aria-label="Answer">{{ take.answer }}</blockquote>
   <template v-if="take.judgement.strokes.length > 0 && fits">
     <TakeBars
+      ref="bars"
       class="take"
+      :style="{ maxHeight: room }"
       :bars="player.bars"
       :strikes="player.performance?.strikes ?? []"
       :judgement="take.judgement"
@@ -171,7 +204,6 @@ summary {
 /* The chart below stays in sight; the bars scroll alone. */
 .take {
   min-height: 10rem;
-  max-height: 17rem;
   overflow: auto;
   scrollbar-width: thin;
   padding: 0.15rem;

@@ -138,8 +138,8 @@ function toggleString(value: string, on: boolean): void {
 
 const reaches = [
   { label: 'all', value: 'all' },
-  { label: 'bass side', value: 'bass' },
-  { label: 'treble side', value: 'treble' },
+  { label: 'bass', value: 'bass' },
+  { label: 'treble', value: 'treble' },
   { label: 'pick strings', value: 'chosen' },
 ];
 const reach = computed({
