@@ -83,8 +83,9 @@ const fits = computed(
 /** Whole rows of bars, as many as leave the chart below in sight; the one that the verdict speaks of is the first. */
 const bars = useTemplateRef<{ $el: HTMLElement }>('bars');
 const list = computed(() => bars.value?.$el);
-const ROOM = 272;
-const FEWEST_ROWS = 2;
+/** Rows that are seen at once, and the height of a window that has room for another. */
+const ROWS = 2;
+const TALL = 950;
 const room = ref<string>();
 function measure(): void {
   const items = [...(list.value?.children ?? [])] as HTMLElement[];
@@ -95,7 +96,7 @@ function measure(): void {
     return;
   }
   const row = below.offsetTop - first.offsetTop;
-  room.value = `${Math.max(FEWEST_ROWS, Math.floor(ROOM / row)) * row}px`;
+  room.value = `${(window.innerHeight < TALL ? ROWS : ROWS + 1) * row}px`;
 }
 useResizeObserver(list, measure);
 watch(
@@ -130,7 +131,7 @@ watch(
     <TakeBars
       ref="bars"
       class="take"
-      :style="{ maxHeight: room }"
+      :style="{ maxHeight: room, minHeight: room }"
       :bars="player.bars"
       :strikes="player.performance?.strikes ?? []"
       :judgement="take.judgement"
@@ -203,10 +204,9 @@ summary {
 
 /* The chart below stays in sight; the bars scroll alone. */
 .take {
-  min-height: 10rem;
   overflow: auto;
   scrollbar-width: thin;
-  padding: 0.15rem;
+  padding-inline: 0.15rem;
 }
 
 .row {
