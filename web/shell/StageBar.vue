@@ -4,7 +4,7 @@ import InputNumber from 'primevue/inputnumber';
 import Dialog from 'primevue/dialog';
 import ChooseOne from '../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import { beatTicks, commands, modulo, pulseNote, tappedTempo } from '#core';
 import { usePlayerStore } from '../stores/player';
@@ -23,6 +23,11 @@ const router = useRouter();
 const route = useRoute();
 const SoundPanel = defineAsyncComponent(() => import('./SoundPanel.vue'));
 const mixing = ref(false);
+// What is set for the sound of one station is not in the way at the next.
+watch(
+  () => route.name,
+  () => (mixing.value = false),
+);
 const stand = computed(() =>
   songs.id && (route.name === 'song' || route.name === 'strum')
     ? { name: 'stand', params: { id: songs.id, of: route.name } }

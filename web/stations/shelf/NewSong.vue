@@ -279,6 +279,12 @@ async function make(): Promise<void> {
   justify-items: start;
 }
 
+.fields :deep(.meter) {
+  flex-direction: column;
+  align-items: start;
+  gap: 0.3rem;
+}
+
 .grow {
   flex: 1;
   min-width: min(16rem, 100%);
