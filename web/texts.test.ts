@@ -32,8 +32,9 @@ function components(folder: string): string[] {
 const clean = (text: string) => text.replaceAll(/\s+/g, ' ').trim();
 /** What is put in while it runs stands as an ellipsis. */
 const literal = (text: string) => clean(text.replaceAll(/\$\{[^`]*?\}/g, '…'));
+/** Words for people, and not a name that code has for something. */
 const isWords = (text: string) =>
-  /[a-z]{2}/i.test(text) && !/^[\w-]+$/.test(text) ? true : /^[A-Z]/.test(text);
+  /[a-z]{2}/i.test(text) && (/[^\w-]/.test(text) || /^[A-Z]/.test(text));
 
 /** Texts of a template: what stands in it, and what its attributes say. */
 function inTemplate(node: RootNode | TemplateChildNode): string[] {
