@@ -148,6 +148,7 @@ export const usePracticeStore = defineStore('practice', () => {
     ready.value = false;
     aside.value = null;
     hands.value = 'both';
+    const chosen = choices;
     // What is no song of the shelf has no takes to go on from.
     const asking = { kind: 'take', limit: REMEMBERED };
     // The step to take goes by what the hand can do, which is worked out meanwhile: not for long where it cannot be.
@@ -164,8 +165,8 @@ export const usePracticeStore = defineStore('practice', () => {
       .reverse();
     waited.value = page?.entries.find(({ change }) => change)?.change ?? null;
     const step = next.value;
-    // A loop that was set before practising goes on, unless the step asks for its own.
-    if (step) go({ ...step, loop: step.loop ?? inSong(before?.looping ? before.bars : null) });
+    // What the player chose meanwhile stands. A loop that was set before goes on, unless the step asks for its own.
+    if (step && chosen === choices) go({ ...step, loop: step.loop ?? inSong(before?.looping ? before.bars : null) });
     obey();
     ready.value = true;
   }
@@ -216,8 +217,12 @@ export const usePracticeStore = defineStore('practice', () => {
     setLoop(step.loop);
   }
 
+  /** How often the player has chosen a rung. */
+  let choices = 0;
+
   /** Goes to a rung that the player chooses, at the tempo that it was left at; a loop of the player's own is kept. */
   function choose(id: RungId): void {
+    choices += 1;
     const own = player.looping ? inSong(player.loopBars) : null;
     const isGiven = own?.from === given?.from && own?.to === given?.to;
     const last = taken.value.findLast((take) => take.rung === id && !take.loop);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useResizeObserver } from '@vueuse/core';
+import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { CLEAN_SHARE, MOST_ADDED, plural, secondsPerTick } from '#core';
@@ -88,17 +88,17 @@ const ROWS = 2;
 const TALL = 950;
 const room = ref<string>();
 function measure(): void {
-  const items = [...(list.value?.children ?? [])] as HTMLElement[];
-  const [first] = items;
-  const below = items.find(({ offsetTop }) => offsetTop > first!.offsetTop);
-  if (!first || !below) {
+  const tops = [...(list.value?.children ?? [])].map((item) => item.getBoundingClientRect().top);
+  const below = tops.find((top) => top > tops[0]! + 1);
+  if (below === undefined) {
     room.value = undefined;
     return;
   }
-  const row = below.offsetTop - first.offsetTop;
+  const row = Math.ceil(below - tops[0]!);
   room.value = `${(window.innerHeight < TALL ? ROWS : ROWS + 1) * row}px`;
 }
-useResizeObserver(list, measure);
+// Not by the size of the list, which hangs on what is set here: a scroll bar would come and go for ever.
+useEventListener(window, 'resize', measure);
 watch(
   [list, () => props.take],
   async () => {
@@ -206,6 +206,8 @@ summary {
 .take {
   overflow: auto;
   scrollbar-width: thin;
+  /* Rows are as high as they are wide: a scroll bar that comes and goes would change the one with the other. */
+  scrollbar-gutter: stable;
   padding-inline: 0.15rem;
 }
 
