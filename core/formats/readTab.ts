@@ -74,16 +74,20 @@ export const isCountRow = (row: string): boolean => row.length <= 400 && COUNT_R
 /** Beats that the bars of a row of counts have most often; null where it has none. */
 export function countedBeats({ rows, counts }: TabRows): number | null {
   if (counts === null) return null;
-  const beats = segments(rows).map(([from, to]) => numbersIn(counts, from, to).length);
+  const beats = segments(rows).map(
+    ([from, to]) => countsIn(counts, from, to).filter(isNumber).length,
+  );
   const some = beats.filter((count) => count > 0);
   const often = (count: number) => some.filter((other) => other === count).length;
   return [...some].sort((a, b) => often(b) - often(a) || b - a)[0] ?? null;
 }
 
-const numbersIn = (counts: string, from: number, to: number) =>
+/** The counts that stand from one column to before another: numbers and what is between them. */
+const countsIn = (counts: string, from: number, to: number) =>
   [...counts.matchAll(COUNT)]
     .map(({ index, 0: text }) => ({ column: index, text }))
-    .filter(({ column, text }) => column >= from && column < to && /\d/.test(text));
+    .filter(({ column }) => column >= from && column < to);
+const isNumber = ({ text }: { text: string }) => /\d/.test(text);
 
 /** The columns of each bar: from the one after its bar line to the next bar line. */
 function segments(rows: string[]): [from: number, to: number][] {
@@ -96,8 +100,8 @@ function segments(rows: string[]): [from: number, to: number][] {
   if (edges.at(-1)! < length - 1) edges.push(length);
   return edges.slice(1).flatMap((to, index): [number, number][] => {
     const from = edges[index]! + 1;
-    const holds = rows.some((row) => /[-–\dxX]/.test(row.slice(from, to)) && to - from > 1);
-    return holds && rows.some((row) => /[-–]/.test(row.slice(from, to))) ? [[from, to]] : [];
+    const holds = to - from > 1 && rows.some((row) => /[-–]/.test(row.slice(from, to)));
+    return holds ? [[from, to]] : [];
   });
 }
 
@@ -184,10 +188,8 @@ function byCounts(
   from: number,
   to: number,
 ): { beats: number; first: number; clock: Clock } | null {
-  const all = [...counts.matchAll(COUNT)]
-    .map(({ index, 0: text }) => ({ column: index, text }))
-    .filter(({ column }) => column >= from && column < to);
-  const numbers = all.filter(({ text }) => /\d/.test(text));
+  const all = countsIn(counts, from, to);
+  const numbers = all.filter(isNumber);
   if (numbers.length === 0) return null;
   const widths = numbers.map(({ column }, beat) => {
     const next = numbers[beat + 1];
