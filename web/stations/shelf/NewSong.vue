@@ -291,7 +291,8 @@ async function make(): Promise<void> {
 }
 
 label,
-.name {
+.name,
+.fields :deep(.meter > label) {
   font-weight: 600;
 }
 
