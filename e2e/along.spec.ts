@@ -159,8 +159,8 @@ test('bar lines are moved by a hundredth of a second, with undo; the song sounds
   await expect.poll(async () => (await map()).map.pulses[0]).toBeCloseTo(before, 3);
 
   await look(page, 'Heard');
-  await page.getByRole('switch', { name: 'click on its beats' }).click();
-  await page.getByRole('switch', { name: 'the song’s own sound' }).click();
+  await page.getByRole('switch', { name: 'Click on its beats' }).click();
+  await page.getByRole('switch', { name: 'The song’s own sound' }).click();
   await page.getByRole('button', { name: 'Play the recording' }).click();
   await expect(answer(page)).toHaveText(/Bar 2: Bm\./, { timeout: 10_000 });
   await page.getByRole('button', { name: 'Pause the recording' }).click();
@@ -298,7 +298,7 @@ test('it sounds higher at the same speed, is counted in, and is read from the ch
   await look(page, 'Heard');
   await page.getByRole('combobox', { name: 'Pitch' }).click();
   await page.getByRole('option', { name: '2 semitones higher' }).click();
-  await page.getByRole('switch', { name: 'a bar counted in before it' }).click();
+  await page.getByRole('switch', { name: 'A bar counted in' }).click();
   await page.getByRole('button', { name: 'Play the recording' }).click();
   await expect(answer(page)).toHaveText('Counted in…');
   await expect(answer(page)).toHaveText(/Bar 1: A\./, { timeout: 10_000 });

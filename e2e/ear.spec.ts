@@ -168,7 +168,7 @@ test('clicks are listened to, and a change is timed by ear', async ({ playwright
 
   await goTo(page, 'Changes');
   await look(page, 'Time it');
-  await page.getByText('the microphone listens for each stroke').click();
+  await page.getByRole('switch', { name: 'Listen' }).click();
   await page.getByRole('button', { name: /^Start, 30 seconds/ }).click();
   // The clicks come first; a change a half second later is one of many.
   await expect(page.getByText(/^(2\d|3\d) changes$/)).toBeVisible({ timeout: 25_000 });

@@ -128,7 +128,7 @@ for (const scheme of ['light', 'dark'] as const) {
       }
       await page.getByRole('button', { name: 'Sound', exact: true }).click();
       await expect(page.getByRole('region', { name: 'Mixer' })).toBeVisible();
-      await page.getByText('faster each time round').click();
+      await page.getByText('Faster each time round').click();
       await look(page, 'sound');
       await page.keyboard.press('Escape');
       await expect(page.getByRole('dialog')).toHaveCount(0);

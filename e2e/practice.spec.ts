@@ -232,10 +232,7 @@ test.describe('the ladder', () => {
     await expect(answer(page)).toHaveText('The pattern on one chord, at 54.');
     const said = async () => {
       await press('Play along');
-      await page
-        .getByRole('region', { name: 'Take' })
-        .getByRole('button', { name: 'Stop' })
-        .press('Enter');
+      await press('Stop');
       await press('Clean');
     };
     await said();

@@ -58,8 +58,8 @@ test('the tempo is halved, and climbs with the turns of a loop', async ({ page, 
   await expect(page.getByText('now 102')).toBeVisible({ timeout: 10_000 });
   await stop(page);
   await choose(page, 'Speed', 'full speed');
-  await sound(page).getByText('faster each time round').click();
-  await setNumber(page, 'Turns at one tempo', 1);
+  await sound(page).getByText('Faster each time round').click();
+  await setNumber(page, 'Times at one tempo', 1);
   await setNumber(page, 'Faster by', 40);
   await setNumber(page, 'Until the tempo', 240);
   await closeSound(page);
@@ -87,7 +87,7 @@ test('drums and the click can be chosen, faders moved, and the choice is kept', 
   await setNumber(page, 'Tempo, quarter', 160);
   await openSound(page);
   await choose(page, 'Drums', 'what goes with the pattern');
-  await choose(page, 'The click sounds', 'on the back-beats');
+  await choose(page, 'Click', 'on the back-beats');
   await sound(page).getByRole('slider', { name: 'Drums' }).focus();
   for (let step = 0; step < 5; step += 1) await page.keyboard.press('ArrowRight');
   await closeSound(page);
@@ -115,7 +115,7 @@ test('drums and the click can be chosen, faders moved, and the choice is kept', 
     '65',
   );
   // The caution on listening levels comes with the headphones, once.
-  await sound(page).getByText('I listen on headphones').click();
+  await sound(page).getByText('Headphones').click();
   await expect(sound(page).getByRole('alert')).toContainText('Keep the level moderate');
   await sound(page).getByRole('button', { name: 'I will' }).click();
   await expect(sound(page).getByRole('alert')).toHaveCount(0);
@@ -231,7 +231,7 @@ test('from the chair: one key plays and stops, the chord and the count are huge'
   await listen(page);
   await openSong(page, app, 'Ropes at First Light');
   await openSound(page);
-  await sound(page).getByText('flash on the beats in the stand view').click();
+  await sound(page).getByText('Flash on the beats').click();
   await closeSound(page);
   await page.getByRole('button', { name: 'Stand view' }).click();
   const stand = page.getByRole('region', { name: 'Stand view' });

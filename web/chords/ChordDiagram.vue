@@ -20,6 +20,8 @@ const props = defineProps<{
 const leftHanded = useLeftHanded();
 const box = ref<HTMLElement>();
 const FRETS_SHOWN = 4;
+/** Room for the number of a fret, as a share of the width. */
+const NUMBER_ROOM = 0.22;
 
 /** Strings as the package counts them: from the right, or from the left for the left-handed. */
 const place = (string: number) =>
@@ -117,10 +119,12 @@ async function draw(): Promise<void> {
     titleFontSize: 1,
     titleBottomMargin: 0,
     noPosition: position.value === 1,
-    // Up the neck the number of the first fret stands beside it.
-    sidePadding: Math.max(0.56 / shape.frets.length, position.value === 1 ? 0 : 0.22),
+    // Up the neck the number of the first fret stands beside it; all have room for it, so that all are of one size.
+    sidePadding: NUMBER_ROOM,
   };
-  const diagram = drawnChord(svguitar, { fingers, barres: laid }, settings);
+  // Nothing stands on the other side, where a finger on the outer string is all that needs room.
+  const unused = NUMBER_ROOM - 0.56 / shape.frets.length;
+  const diagram = drawnChord(svguitar, { fingers, barres: laid }, settings, Math.max(0, unused));
   // All that are due are drawn before the first takes its place and changes the page.
   await nextTick();
   box.value?.replaceChildren(diagram);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useId } from 'vue';
+import { useId, useTemplateRef } from 'vue';
 
 /**
  * A row of a tool's form: its label in the column of labels, its control in the one of controls, both edges aligned.
@@ -11,14 +11,20 @@ defineProps<{
   for?: string;
 }>();
 const id = useId();
+/** Its name is as good as the control itself: a switch switches, anything else takes the focus. */
+const control = useTemplateRef('control');
+function press(): void {
+  const first = control.value?.querySelector<HTMLElement>('[role=switch], [role=combobox], input');
+  if (first?.role === 'switch') first.click();
+  else first?.focus();
+}
 </script>
 
 <template>
   <div class="form-row">
-    <component :is="$props.for ? 'label' : 'span'" :id="id" :for="$props.for" class="name">{{
-      label
-    }}</component>
-    <div class="control"><slot :label-id="id" /></div>
+    <label v-if="$props.for" :id="id" :for="$props.for" class="name">{{ label }}</label>
+    <span v-else :id="id" class="name" @click="press">{{ label }}</span>
+    <div ref="control" class="control"><slot :label-id="id" /></div>
   </div>
 </template>
 
@@ -53,6 +59,16 @@ const id = useId();
 .control > :deep(.p-inputtext) {
   flex: 1 1 auto;
   min-width: 0;
+}
+
+.control > :deep(.p-inputnumber:not(.tiny)) {
+  flex: 1 1 8rem;
+  min-width: 0;
+  max-width: 11rem;
+}
+
+.control > :deep(.p-inputnumber:not(.tiny) input) {
+  width: 100%;
 }
 
 .control > :deep(.p-select) {

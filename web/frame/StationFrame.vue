@@ -19,6 +19,7 @@ const props = defineProps<{
   answer: string;
   /** The settings in one line, as they are. */
   settings?: string;
+  /** None where there is nothing to work on yet. */
   tools: { label: string; value: Tool }[];
   /** What is worked on, by name: "Strokes", "Bars". */
   work: string;
@@ -77,7 +78,7 @@ const side = useRegion('tools', 'side', () => {
 </script>
 
 <template>
-  <section class="frame" :class="{ folded }">
+  <section class="frame" :class="{ folded: folded || tools.length === 0 }">
     <Splitter
       class="split"
       state-key="plucky-wrist:split"
@@ -90,7 +91,7 @@ const side = useRegion('tools', 'side', () => {
           <h1 class="answer">{{ props.answer }}</h1>
           <slot name="beside" />
           <Button
-            v-if="folded && beside"
+            v-if="folded && beside && tools.length > 0"
             class="unfold"
             icon="pi pi-angle-double-left"
             text
@@ -124,7 +125,7 @@ const side = useRegion('tools', 'side', () => {
           <slot />
         </div>
       </SplitterPanel>
-      <SplitterPanel class="side" :size="34" :min-size="22">
+      <SplitterPanel v-show="tools.length > 0" class="side" :size="34" :min-size="22">
         <div ref="side" class="tools" role="region" aria-label="Tools" tabindex="-1">
           <div class="tabs">
             <div class="row">

@@ -16,12 +16,16 @@ export function announce(text: string): void {
 /**
  * After an action that took away what had the focus: the next thing has it, and not the page.
  * @param find what is next, once the screen is drawn anew
+ * @param from what the action was begun with, where it is still there and something else is next
  */
-export async function focusNext(find: () => HTMLElement | null | undefined): Promise<void> {
+export async function focusNext(
+  find: () => HTMLElement | null | undefined,
+  from?: string,
+): Promise<void> {
   await nextTick();
   // A dialog that closes gives the focus back first.
   await new Promise((resolve) => setTimeout(resolve));
   const { activeElement } = document;
-  if (activeElement === null || activeElement === document.body || !activeElement.isConnected)
-    find()?.focus();
+  const lost = !activeElement?.isConnected || activeElement === document.body;
+  if (lost || (from !== undefined && activeElement.matches(from))) find()?.focus();
 }

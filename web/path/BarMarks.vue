@@ -59,6 +59,18 @@ button {
   cursor: pointer;
 }
 
+@media (pointer: coarse) {
+  .marks {
+    height: 2.9rem;
+  }
+
+  /* Twelve places of a bar are closer to each other than that. */
+  button {
+    min-width: 1.9rem;
+    height: 2.75rem;
+  }
+}
+
 button:hover {
   background: var(--brass-soft);
 }

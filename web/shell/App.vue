@@ -315,6 +315,13 @@ nav {
   border-bottom: 3px solid transparent;
 }
 
+@media (pointer: coarse) {
+  .tab {
+    min-width: 2.75rem;
+    justify-content: center;
+  }
+}
+
 .tab:hover {
   color: var(--ink);
 }

@@ -8,6 +8,7 @@ import { type Channel, CHANNELS, type ClickMode, type Groove, GROOVES } from '#c
 import { type DrumChoice, useMixerStore } from '../stores/mixer';
 import { usePlayerStore } from '../stores/player';
 import ChooseOne from '../fields/ChooseOne.vue';
+import FormRow from '../fields/FormRow.vue';
 import LatencyField from './LatencyField.vue';
 
 /** The mixer: faders, click, drums, speed and climbing tempo, and how late the player hears. */
@@ -70,92 +71,93 @@ function setClimb(change: Partial<typeof mixer.climb>): void {
       />
       <span class="value">{{ percent(channel) }}</span>
     </div>
-    <div class="row">
-      <span class="label">click</span>
-      <ChooseOne v-model="mixer.clickMode" :options="clickModes" aria-label="The click sounds" />
-    </div>
-    <div class="row">
-      <ToggleSwitch v-model="mixer.counting" input-id="count-aloud" />
-      <label for="count-aloud">the beats are counted aloud</label>
-    </div>
-    <div class="row">
-      <span class="label">drums</span>
-      <ChooseOne v-model="mixer.drums" :options="drumChoices" aria-label="Drums" />
-    </div>
-    <div class="row">
-      <span class="label">tempo</span>
-      <ChooseOne v-model="mixer.speed" :options="speeds" aria-label="Speed" />
-    </div>
-    <div class="row">
-      <ToggleSwitch v-model="mixer.climbs" input-id="climbs" />
-      <label for="climbs">faster each time round</label>
-    </div>
-    <div v-if="mixer.climbs" class="row climb">
-      <span>every</span>
-      <InputNumber
-        :model-value="climb.every"
-        class="tiny"
-        :min="1"
-        :max="16"
-        :allow-empty="false"
-        aria-label="Turns at one tempo"
-        @update:model-value="(every: number) => setClimb({ every })"
-      />
-      <span>turns by</span>
-      <InputNumber
-        :model-value="climb.by"
-        class="tiny"
-        :min="-40"
-        :max="40"
-        :allow-empty="false"
-        aria-label="Faster by"
-        @update:model-value="(by: number) => setClimb({ by })"
-      />
-      <span>until</span>
-      <InputNumber
-        :model-value="climb.until"
-        class="tiny"
-        :min="20"
-        :max="300"
-        :allow-empty="false"
-        aria-label="Until the tempo"
-        @update:model-value="(until: number) => setClimb({ until })"
-      />
-      <ToggleSwitch
-        :model-value="climb.back"
-        input-id="climb-back"
-        @update:model-value="(back: boolean) => setClimb({ back })"
-      />
-      <label for="climb-back">and back</label>
-      <span v-if="!player.looping" class="quiet">It needs the loop.</span>
-    </div>
-    <LatencyField />
-    <div class="row">
-      <ToggleSwitch v-model="mixer.flash" input-id="flash" />
-      <label for="flash">flash on the beats in the stand view</label>
-    </div>
-    <div class="row">
-      <ToggleSwitch v-model="mixer.headphones" input-id="headphones" />
-      <label for="headphones">I listen on headphones</label>
-    </div>
+    <FormRow v-slot="{ labelId }" label="Click">
+      <ChooseOne v-model="mixer.clickMode" :options="clickModes" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Drums">
+      <ChooseOne v-model="mixer.drums" :options="drumChoices" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Speed">
+      <ChooseOne v-model="mixer.speed" :options="speeds" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Faster each time round">
+      <ToggleSwitch v-model="mixer.climbs" :aria-labelledby="labelId" />
+      <span v-if="mixer.climbs && !player.looping" class="quiet">It needs the loop.</span>
+    </FormRow>
+    <template v-if="mixer.climbs">
+      <FormRow label="Times at one tempo" for="climb-every">
+        <InputNumber
+          :model-value="climb.every"
+          input-id="climb-every"
+          class="tiny"
+          :min="1"
+          :max="16"
+          :allow-empty="false"
+          @update:model-value="(every: number) => setClimb({ every })"
+        />
+      </FormRow>
+      <FormRow label="Faster by" for="climb-by">
+        <InputNumber
+          :model-value="climb.by"
+          input-id="climb-by"
+          class="tiny"
+          :min="-40"
+          :max="40"
+          :allow-empty="false"
+          @update:model-value="(by: number) => setClimb({ by })"
+        />
+      </FormRow>
+      <FormRow label="Until the tempo" for="climb-until">
+        <InputNumber
+          :model-value="climb.until"
+          input-id="climb-until"
+          class="tiny"
+          :min="20"
+          :max="300"
+          :allow-empty="false"
+          @update:model-value="(until: number) => setClimb({ until })"
+        />
+      </FormRow>
+      <FormRow v-slot="{ labelId }" label="And back down">
+        <ToggleSwitch
+          :model-value="climb.back"
+          :aria-labelledby="labelId"
+          @update:model-value="(back: boolean) => setClimb({ back })"
+        />
+      </FormRow>
+    </template>
+    <FormRow v-slot="{ labelId }" label="Count aloud">
+      <ToggleSwitch v-model="mixer.counting" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Flash on the beats">
+      <ToggleSwitch v-model="mixer.flash" :aria-labelledby="labelId" />
+      <span class="quiet">in the stand view</span>
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Headphones">
+      <ToggleSwitch v-model="mixer.headphones" :aria-labelledby="labelId" />
+    </FormRow>
     <p v-if="mixer.headphones && !mixer.cautioned" class="caution" role="alert">
       Keep the level moderate, and rest your ears now and then: what is loud for long can harm
       hearing. Ringing that stays is for a doctor.
       <Button size="small" text label="I will" @click="mixer.cautioned = true" />
     </p>
+    <LatencyField />
   </section>
 </template>
 
 <style scoped>
 .sound {
+  --form-labels: 9rem;
+
   display: grid;
-  gap: 0.6rem;
+  gap: 0.3rem;
   width: min(25rem, 88vw);
 }
 
 .fader {
   display: grid;
-  grid-template-columns: 6.5rem 1fr 2rem;
+  grid-template-columns: var(--form-labels) 1fr 2rem;
+  min-height: 2.2rem;
   align-items: center;
   gap: 0.9rem;
 }
@@ -163,17 +165,6 @@ function setClimb(change: Partial<typeof mixer.climb>): void {
 .value {
   text-align: right;
   color: var(--ink-soft);
-}
-
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.35rem 0.6rem;
-}
-
-.row > .label {
-  min-width: 3.2rem;
 }
 
 .tiny :deep(input) {

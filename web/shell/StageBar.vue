@@ -6,11 +6,12 @@ import ChooseOne from '../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
-import { beatTicks, commands, modulo, pulseNote, tappedTempo } from '#core';
+import { beatTicks, commands, itemAt, modulo, pulseNote, tappedTempo } from '#core';
 import { usePlayerStore } from '../stores/player';
 import { useSongStore } from '../stores/song';
 import { useRegion } from '../frame/regions';
 import { isControl, usePageKeys } from '../frame/keys';
+import { stagePlay } from '../frame/stagePlay';
 import { useMixerStore } from '../stores/mixer';
 import { useHandStore } from '../stores/hand';
 
@@ -48,7 +49,7 @@ useRegion('stage', 'bar');
 const opened = ref(false);
 
 usePageKeys(({ key, target }) => {
-  if (key === ' ' && !isControl(target)) player.toggle();
+  if (key === ' ' && !isControl(target)) toggle();
   else if (key === ',') tempo.value = Math.max(20, Math.round(tempo.value / 2));
   else if (key === '.') tempo.value = Math.min(300, tempo.value * 2);
   else return false;
@@ -65,7 +66,25 @@ function tapTempo(event: MouseEvent): void {
 
 // Plain values throughout: the bar is drawn again only when what it shows has changed.
 const meter = computed(() => songs.song?.meter);
-const sounding = computed(() => player.playing || player.auditioning);
+/** What a press of Play does: the song, or what the station has taken it for. */
+const play = computed(() => {
+  const own = stagePlay.value;
+  const running = own?.running ?? (player.playing || player.auditioning);
+  return {
+    running,
+    name: own?.label ?? (running ? 'Stop' : 'Play'),
+    disabled: own ? (own.disabled ?? false) : player.bars.length === 0 || player.starting,
+    busy: own?.busy ?? false,
+    spelled: own !== null,
+  };
+});
+const toggle = () => (stagePlay.value ? stagePlay.value.toggle() : player.toggle());
+/** What is heard, and the bar that it is in; before that the bar that was chosen. */
+const heard = computed(() => (stagePlay.value ? stagePlay.value.heard : player.heard));
+const bar = computed(() => {
+  const own = stagePlay.value?.heard;
+  return own ? itemAt(player.bars, own.countIn ? (own.start ?? 0) : own.tick) : player.bar;
+});
 const lastBar = computed(() => player.bars.length);
 const pulse = computed(() => (meter.value ? pulseNote(meter.value) : null));
 /** The note that a tempo counts, as it is printed. */
@@ -74,16 +93,15 @@ const pulseSign = computed(() => SIGNS[pulse.value ?? ''] ?? pulse.value);
 
 /** The count that is heard, from 1; in a count-in too. */
 const count = computed(() => {
-  const { heard, bar } = player;
-  if (!meter.value || !bar) return null;
-  if (!heard) return 1;
-  const beat = Math.floor((heard.tick - bar.tick + bar.lead) / beatTicks(bar.meter));
-  const { beats } = bar.meter;
-  return modulo(beat, beats) + 1;
+  const now = bar.value;
+  if (!meter.value || !now) return null;
+  if (!heard.value) return 1;
+  const beat = Math.floor((heard.value.tick - now.tick + now.lead) / beatTicks(now.meter));
+  return modulo(beat, now.meter.beats) + 1;
 });
 const where = computed(() => {
-  if (player.heard?.countIn) return 'count-in';
-  return player.bar ? `bar ${player.bar.index + 1} of ${lastBar.value}` : null;
+  if (heard.value?.countIn) return 'count-in';
+  return bar.value ? `bar ${bar.value.index + 1} of ${lastBar.value}` : null;
 });
 
 const tempo = computed({
@@ -132,13 +150,16 @@ function setLoop(first: number, last: number): void {
   <footer ref="bar" class="stage-bar" aria-label="Stage bar">
     <Button
       class="play"
-      :icon="sounding ? 'pi pi-stop' : 'pi pi-play'"
+      :class="{ spelled: play.spelled }"
+      :icon="play.running ? 'pi pi-stop' : 'pi pi-play'"
       rounded
-      :aria-label="sounding ? 'Stop' : 'Play'"
-      :disabled="lastBar === 0 || player.starting"
-      @click="player.toggle()"
+      :label="play.spelled ? play.name : undefined"
+      :aria-label="play.name"
+      :disabled="play.disabled"
+      :loading="play.busy"
+      @click="toggle"
     />
-    <p v-if="count" class="where" role="status" :aria-live="player.playing ? 'off' : 'polite'">
+    <p v-if="count" class="where" role="status" :aria-live="play.running ? 'off' : 'polite'">
       <span class="count">{{ count }}</span>
       <span class="bar">{{ where }}</span>
     </p>
@@ -146,8 +167,20 @@ function setLoop(first: number, last: number): void {
       {{ pulse ? 'Write a progression to play.' : 'Open a song to play it.' }}
     </p>
 
+    <Button
+      v-show="pulse"
+      class="opener"
+      :icon="opened ? 'pi pi-angle-down' : 'pi pi-angle-up'"
+      text
+      rounded
+      aria-label="More of the stage bar"
+      :aria-expanded="opened"
+      @click="opened = !opened"
+    />
+    <!-- Controls of what has taken Play are put here. -->
+    <div v-show="stagePlay?.ownControls" id="stage-own" class="rest own" :class="{ opened }" />
     <!-- They are made before a song is open, so that opening one does not wait for them. -->
-    <div v-show="pulse" class="within">
+    <div v-show="pulse && !stagePlay?.ownControls" class="within">
       <div class="group">
         <label class="label" for="tempo">Tempo {{ pulseSign }}</label>
         <InputNumber
@@ -179,15 +212,6 @@ function setLoop(first: number, last: number): void {
           ><span class="heard-only">Changes </span>OK to {{ hand.over }}</RouterLink
         >
       </div>
-      <Button
-        class="opener"
-        :icon="opened ? 'pi pi-angle-down' : 'pi pi-angle-up'"
-        text
-        rounded
-        aria-label="More of the stage bar"
-        :aria-expanded="opened"
-        @click="opened = !opened"
-      />
       <div class="rest" :class="{ opened }">
         <div class="group loop">
           <ToggleButton
@@ -284,7 +308,7 @@ function setLoop(first: number, last: number): void {
   z-index: 20;
   display: flex;
   align-items: center;
-  gap: 0.5rem 1.1rem;
+  gap: 0.5rem 1rem;
   padding: 0.35rem 2rem;
   background: var(--paper-sunk);
 }
@@ -297,6 +321,17 @@ function setLoop(first: number, last: number): void {
 
 .play :deep(.p-button-icon) {
   font-size: 1.3rem;
+}
+
+/* What it does is written on it: that takes the room of what is said less often. */
+.play.spelled + .where {
+  min-width: 7.6rem;
+}
+
+.play.spelled {
+  width: auto;
+  padding-inline: 1.1rem;
+  font-weight: 650;
 }
 
 .where {
@@ -343,12 +378,14 @@ function setLoop(first: number, last: number): void {
   text-align: center;
 }
 
+.stage-bar .label,
 .stage-bar :deep(.p-button-label) {
   white-space: nowrap;
 }
 
 .opener {
   display: none;
+  order: 1;
   margin-left: auto;
 }
 
@@ -385,6 +422,21 @@ function setLoop(first: number, last: number): void {
   .play {
     width: 2.9rem;
     height: 2.9rem;
+  }
+
+  .play.spelled {
+    max-width: 10rem;
+    padding-inline: 0.8rem;
+    line-height: 1.1;
+  }
+
+  .stage-bar .play.spelled :deep(.p-button-label) {
+    white-space: normal;
+    text-align: left;
+  }
+
+  .play.spelled + .where .bar {
+    display: none;
   }
 
   .where {

@@ -166,7 +166,8 @@ export const usePracticeStore = defineStore('practice', () => {
     waited.value = page?.entries.find(({ change }) => change)?.change ?? null;
     const step = next.value;
     // What the player chose meanwhile stands. A loop that was set before goes on, unless the step asks for its own.
-    if (step && chosen === choices) go({ ...step, loop: step.loop ?? inSong(before?.looping ? before.bars : null) });
+    if (step && chosen === choices)
+      go({ ...step, loop: step.loop ?? inSong(before?.looping ? before.bars : null) });
     obey();
     ready.value = true;
   }

@@ -17,9 +17,9 @@ import {
   secondsOf,
   songSecondsAt,
 } from '#core';
-import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import { isControl, usePageKeys, useTapKeys } from '../../frame/keys';
+import { usePageKeys, useTapKeys } from '../../frame/keys';
+import { useStagePlay } from '../../frame/stagePlay';
 import { useOpenTool } from '../../frame/openTool';
 import StationFrame from '../../frame/StationFrame.vue';
 import WristPath from '../../path/WristPath.vue';
@@ -32,6 +32,7 @@ import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import BeatsPanel from './BeatsPanel.vue';
 import ChordsPanel from './ChordsPanel.vue';
+import NoRecording from './NoRecording.vue';
 import FilePanel from './FilePanel.vue';
 import RhythmPanel from './RhythmPanel.vue';
 import TakePanel from './TakePanel.vue';
@@ -92,16 +93,21 @@ function beginHere(): void {
   );
   along.setLayout(beginSong(along.layout, pulse, along.songBars));
 }
-// Before the stage bar hears them: here the space bar plays the recording, and not the song.
+useStagePlay(() =>
+  along.info
+    ? {
+        label: playing.value || play.counting ? 'Pause the recording' : 'Play the recording',
+        running: playing.value || play.counting,
+        heard: play.heard,
+        ownControls: true,
+        toggle,
+      }
+    : null,
+);
 useTapKeys(
-  () => along.info !== null,
-  ({ key, target, ctrlKey, metaKey, altKey }) => {
-    if (ctrlKey || metaKey || altKey) return false;
-    if (key === ' ' && !isControl(target)) {
-      toggle();
-      return true;
-    }
-    if (key.toLowerCase() !== 't' || !playing.value) return false;
+  () => playing.value,
+  ({ key, ctrlKey, metaKey, altKey }) => {
+    if (ctrlKey || metaKey || altKey || key.toLowerCase() !== 't') return false;
     tap();
     return true;
   },
@@ -197,7 +203,12 @@ const sentence = computed(() => {
 </script>
 
 <template>
-  <StationFrame v-model:tool="panel" :answer="sentence" :tools="panels" work="Recording">
+  <StationFrame
+    v-model:tool="panel"
+    :answer="sentence"
+    :tools="along.info ? panels : []"
+    work="Recording"
+  >
     <template v-if="along.map" #beside>
       <Button
         icon="pi pi-expand"
@@ -209,16 +220,7 @@ const sentence = computed(() => {
       />
     </template>
     <p v-if="along.trouble" class="trouble" role="alert">{{ along.trouble }}</p>
-    <div v-if="!along.info && !along.busy" class="bring">
-      <p>
-        A sound file of your own, up to fifteen minutes. It is kept beside the song, on this
-        machine, and sent nowhere.
-      </p>
-      <ChooseFile label="Choose a recording" accept="audio/*" @file="along.bring($event)" />
-      <p class="quiet">
-        Listen at a level at which you could still talk to somebody; ears that ring need rest.
-      </p>
-    </div>
+    <NoRecording v-if="!along.info && !along.busy" @file="along.bring($event)" />
     <template v-else-if="along.peaks.length > 0">
       <WaveStrip
         :key="along.url ?? ''"
@@ -230,14 +232,7 @@ const sentence = computed(() => {
         :chords="chords"
         @move="move"
       />
-      <div class="row">
-        <Button
-          :icon="playing || play.counting ? 'pi pi-pause' : 'pi pi-play'"
-          :aria-label="playing || play.counting ? 'Pause the recording' : 'Play the recording'"
-          rounded
-          size="large"
-          @click="toggle"
-        />
+      <Teleport to="#stage-own" defer>
         <span class="clock">{{ clock(seconds) }} of {{ clock(along.duration) }}</span>
         <ChooseOne v-model="speed" :options="speeds" aria-label="Speed of the recording" />
         <ToggleButton
@@ -283,7 +278,7 @@ const sentence = computed(() => {
           :disabled="along.future.length === 0"
           @click="along.redo()"
         />
-      </div>
+      </Teleport>
       <div class="pads">
         <Button label="Tap a beat" severity="secondary" :disabled="!playing" @click="tap">
           <template #icon><kbd>T</kbd></template>
@@ -324,34 +319,23 @@ const sentence = computed(() => {
       </template>
     </template>
     <template #tool>
-      <template v-if="along.info">
-        <BeatsPanel
-          v-if="panel === 'beats'"
-          :taps="taps"
-          :seconds="seconds"
-          @clear="taps = []"
-          @seek="seek"
-          @begin="beginHere"
-        />
-        <ChordsPanel v-else-if="panel === 'chords'" @seek="seek" />
-        <RhythmPanel v-else-if="panel === 'rhythm'" :first="first" :last="last" />
-        <TakePanel v-else-if="panel === 'take'" :late="late" />
-        <FilePanel v-else />
-      </template>
-      <p v-else class="quiet">{{ songs.song?.title }} has no recording yet.</p>
+      <BeatsPanel
+        v-if="panel === 'beats'"
+        :taps="taps"
+        :seconds="seconds"
+        @clear="taps = []"
+        @seek="seek"
+        @begin="beginHere"
+      />
+      <ChordsPanel v-else-if="panel === 'chords'" @seek="seek" />
+      <RhythmPanel v-else-if="panel === 'rhythm'" :first="first" :last="last" />
+      <TakePanel v-else-if="panel === 'take'" :late="late" />
+      <FilePanel v-else />
     </template>
   </StationFrame>
 </template>
 
 <style scoped>
-.bring {
-  display: grid;
-  gap: 0.8rem;
-  justify-items: start;
-  max-width: 40rem;
-}
-
-.row,
 .pads {
   display: flex;
   flex-wrap: wrap;

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue';
 import { clock, plural } from '#core';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import { useAlongStore } from '../../stores/along';
 import { useAlongPlayStore } from '../../stores/alongPlay';
 
@@ -39,27 +40,21 @@ const shifts = Array.from({ length: 2 * FARTHEST + 1 }, (_, step) => step - FART
 <template>
   <div class="file">
     <h2 class="sub">Heard together</h2>
-    <label for="along-level">The recording</label>
-    <Slider
-      v-model="percent"
-      input-id="along-level"
-      :min="0"
-      :max="100"
-      aria-label="The recording"
-    />
-    <label class="row">
-      <ToggleSwitch v-model="play.click" :disabled="!along.map" /> click on its beats
-    </label>
-    <label class="row">
-      <ToggleSwitch v-model="play.part" :disabled="!along.map" /> the song’s own sound
-    </label>
-    <label class="row">
-      <ToggleSwitch v-model="play.countIn" :disabled="!along.map" /> a bar counted in before it
-    </label>
-    <div class="row">
-      <span id="along-shift">Pitch</span>
-      <ChooseOne v-model="play.shift" :options="shifts" aria-labelledby="along-shift" />
-    </div>
+    <FormRow v-slot="{ labelId }" label="The recording">
+      <Slider v-model="percent" class="level" :min="0" :max="100" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Pitch">
+      <ChooseOne v-model="play.shift" :options="shifts" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Click on its beats">
+      <ToggleSwitch v-model="play.click" :disabled="!along.map" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="The song’s own sound">
+      <ToggleSwitch v-model="play.part" :disabled="!along.map" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="A bar counted in">
+      <ToggleSwitch v-model="play.countIn" :disabled="!along.map" :aria-labelledby="labelId" />
+    </FormRow>
     <p class="quiet">Another pitch suits a capo, or a key that lies better under the hand.</p>
     <p class="quiet">
       Not too loud: over headphones a recording that is turned up to drown the strings can hurt the
@@ -88,9 +83,16 @@ const shifts = Array.from({ length: 2 * FARTHEST + 1 }, (_, step) => step - FART
 
 <style scoped>
 .file {
+  --form-labels: 10rem;
+
   display: grid;
-  gap: 0.7rem;
+  gap: 0.4rem;
   align-content: start;
+}
+
+.level {
+  flex: 1;
+  margin-right: 0.7rem;
 }
 
 .row {

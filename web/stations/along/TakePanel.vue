@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { plural, takeOnMap, type TakeOnset } from '#core';
 import { Capture, whyNot } from '../../audio/capture';
 import { useTapKeys } from '../../frame/keys';
+import { useStagePlay } from '../../frame/stagePlay';
 import { useAlongStore } from '../../stores/along';
 import { useAlongPlayStore } from '../../stores/alongPlay';
 import { useMixerStore } from '../../stores/mixer';
@@ -80,6 +81,11 @@ async function end(): Promise<void> {
   }
   await takes.fromOnsets(takeOnMap(laid, plain(heard), song), how);
 }
+useStagePlay(() =>
+  way.value === null
+    ? null
+    : { label: 'End the take', running: true, heard: play.heard, ownControls: true, toggle: end },
+);
 /** A recording that is paused, or comes to its end, ends the take. */
 watch(
   () => play.playing,
@@ -128,7 +134,6 @@ const said = (ms: number) =>
           <Button label="Down" severity="secondary" @click="tap('down')" />
           <Button label="Up" severity="secondary" @click="tap('up')" />
         </div>
-        <Button label="End the take" @click="end" />
       </template>
       <p v-if="told ?? takes.trouble" role="alert">{{ told ?? takes.trouble }}</p>
       <p v-else-if="takes.judging" role="status">Judging.</p>

@@ -12,6 +12,7 @@ import {
   type RuledOut,
   type Song,
 } from '#core';
+import FormRow from '../../fields/FormRow.vue';
 import { focusNext } from '../../frame/announce';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
@@ -158,15 +159,15 @@ function allow(rule: RuledOut, on: boolean): void {
         </div>
       </li>
     </ol>
-    <details>
+    <details class="tips">
       <summary>Tips to show</summary>
-      <label v-for="rule in RULES" :key="rule.value" class="rule">
+      <FormRow v-for="rule in RULES" :key="rule.value" v-slot="{ labelId }" :label="rule.label">
         <ToggleSwitch
           :model-value="!ruledOut.includes(rule.value)"
+          :aria-labelledby="labelId"
           @update:model-value="(on: boolean) => allow(rule.value, on)"
         />
-        {{ rule.label }}
-      </label>
+      </FormRow>
     </details>
   </section>
 </template>
@@ -233,10 +234,7 @@ li.behind {
   align-items: center;
 }
 
-.rule {
-  display: flex;
-  align-items: center;
-  gap: 0.6rem;
-  padding: 0.25rem 0;
+.tips {
+  --form-labels: 14rem;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Chart } from 'chart.js';
-import { ref } from 'vue';
+import { useMediaQuery } from '@vueuse/core';
+import { computed, ref } from 'vue';
 import type { HandKind } from '#core';
 import { useChart } from '../../theme/chart';
 import type { Colours } from '../../theme/colours';
@@ -17,7 +18,9 @@ const props = defineProps<{
 }>();
 defineEmits<{ choose: [change: HandKind] }>();
 
-const ROW = 30;
+/** Pixels of a row: one under a finger is as high as a fingertip. */
+const coarse = useMediaQuery('(pointer: coarse)');
+const row = computed(() => (coarse.value ? 46 : 30));
 /** The tempos that are drawn; beyond the upper one every song is easy. */
 const [LEAST, MOST] = [20, 240];
 
@@ -128,7 +131,7 @@ const short = ({ ceiling }: HandKind) => ceiling !== null && ceiling < props.tem
         </button>
       </li>
     </ul>
-    <div class="bars" aria-hidden="true" :style="{ height: `${changes.length * ROW}px` }">
+    <div class="bars" aria-hidden="true" :style="{ height: `${changes.length * row}px` }">
       <canvas ref="canvas" />
     </div>
   </div>
@@ -148,7 +151,7 @@ ul {
 }
 
 li {
-  height: 30px;
+  height: v-bind('`${row}px`');
 }
 
 button {
@@ -157,7 +160,7 @@ button {
   justify-content: space-between;
   gap: 0.6rem;
   width: 100%;
-  height: 28px;
+  height: calc(100% - 2px);
   padding: 0 0.6rem 0 0.4rem;
   border: 0;
   border-left: 4px solid transparent;

@@ -2,6 +2,7 @@
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import {
   barTicks,
@@ -176,11 +177,14 @@ const ceiling = computed(
 <template>
   <section class="timing" aria-label="Time a change">
     <h2>Time a change</h2>
-    <div v-if="!timer.running.value" class="row">
-      <ChooseOne v-model="from" :options="options" aria-label="From" />
-      <span>to</span>
-      <ChooseOne v-model="to" :options="options" aria-label="To" />
-    </div>
+    <template v-if="!timer.running.value">
+      <FormRow v-slot="{ labelId }" label="From">
+        <ChooseOne v-model="from" :options="options" :aria-labelledby="labelId" />
+      </FormRow>
+      <FormRow v-slot="{ labelId }" label="To">
+        <ChooseOne v-model="to" :options="options" :aria-labelledby="labelId" />
+      </FormRow>
+    </template>
     <template v-if="pair">
       <div class="pair">
         <figure
@@ -211,12 +215,14 @@ const ceiling = computed(
         <Button label="Stop" icon="pi pi-stop" severity="secondary" @click="timer.end()" />
       </template>
       <template v-else>
-        <label class="row">
-          <ToggleSwitch v-model="listens" /> the microphone listens for each stroke
-        </label>
-        <label v-if="!listens" class="row">
-          <ToggleSwitch v-model="clicks" /> a soft click at {{ song.tempo }}
-        </label>
+        <FormRow v-slot="{ labelId }" label="Listen">
+          <ToggleSwitch v-model="listens" :aria-labelledby="labelId" />
+          <span class="quiet">The microphone hears each stroke.</span>
+        </FormRow>
+        <FormRow v-if="!listens" v-slot="{ labelId }" label="Soft click">
+          <ToggleSwitch v-model="clicks" :aria-labelledby="labelId" />
+          <span class="quiet">at {{ song.tempo }}</span>
+        </FormRow>
         <Button :label="`Start, ${TIMED_SECONDS} seconds`" icon="pi pi-stopwatch" @click="start" />
         <p class="quiet">
           To and fro, once each. Stop at once when the hand, wrist or forearm hurts, tingles or goes
@@ -245,19 +251,12 @@ const ceiling = computed(
 <style scoped>
 .timing {
   display: grid;
-  gap: 0.7rem;
+  gap: 0.4rem;
   justify-items: start;
 }
 
 h2 {
   font-size: 1.15rem;
-}
-
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.6rem;
 }
 
 .pair {

@@ -13,6 +13,7 @@ import {
   songChanges,
   usesFlats,
 } from '#core';
+import FormRow from '../../fields/FormRow.vue';
 import { useSongStore } from '../../stores/song';
 import { neckWorker } from '../../workers/neck';
 
@@ -62,27 +63,14 @@ function height(sounds: number): string {
 
 <template>
   <section class="capo" aria-label="Capo finder">
-    <p class="range">
-      The singer may go
-      <InputNumber
-        v-model="lower"
-        input-id="lower"
-        :min="0"
-        :max="6"
-        class="tiny"
-        aria-label="Semitones lower"
-      />
-      semitones lower,
-      <InputNumber
-        v-model="higher"
-        input-id="higher"
-        :min="0"
-        :max="6"
-        class="tiny"
-        aria-label="Semitones higher"
-      />
-      higher.
-    </p>
+    <FormRow label="Lower by" for="lower">
+      <InputNumber v-model="lower" input-id="lower" :min="0" :max="6" class="tiny" show-buttons />
+      <span class="quiet">semitones, at most, for the singer</span>
+    </FormRow>
+    <FormRow label="Higher by" for="higher">
+      <InputNumber v-model="higher" input-id="higher" :min="0" :max="6" class="tiny" show-buttons />
+      <span class="quiet">semitones, at most</span>
+    </FormRow>
     <ol>
       <li
         v-for="option in rows"
@@ -127,15 +115,8 @@ function height(sounds: number): string {
   align-content: start;
 }
 
-.range {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.3rem 0.5rem;
-}
-
 .tiny :deep(input) {
-  width: 3.2rem;
+  width: 3.6rem;
   text-align: center;
 }
 

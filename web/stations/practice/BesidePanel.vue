@@ -14,6 +14,7 @@ import {
   type TourOrder,
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import { useHandStore } from '../../stores/hand';
 import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';
@@ -84,20 +85,16 @@ function setOut(): void {
       The pattern through other chords, each with its bass, heard and judged like a rung. In
       {{ keyName(key) }} lie {{ keyChords(key).join(' ') }}.
     </p>
+    <FormRow v-slot="{ labelId }" label="Through">
+      <ChooseOne v-model="through" :options="throughs" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-if="through === 'change'" v-slot="{ labelId }" label="Which change">
+      <ChooseOne v-model="change" :options="changes" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow v-else-if="through !== 'random'" v-slot="{ labelId }" label="In which order">
+      <ChooseOne v-model="order" :options="orders" :aria-labelledby="labelId" />
+    </FormRow>
     <div class="row">
-      <ChooseOne v-model="through" :options="throughs" aria-label="Through" />
-      <ChooseOne
-        v-if="through === 'change'"
-        v-model="change"
-        :options="changes"
-        aria-label="Which change"
-      />
-      <ChooseOne
-        v-else-if="through !== 'random'"
-        v-model="order"
-        :options="orders"
-        aria-label="In which order"
-      />
       <Button
         v-if="practice.aside"
         label="Back to the ladder"
@@ -113,7 +110,7 @@ function setOut(): void {
 <style scoped>
 section {
   display: grid;
-  gap: 0.7rem;
+  gap: 0.4rem;
 }
 
 h2 {

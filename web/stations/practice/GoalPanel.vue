@@ -3,6 +3,7 @@ import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
 import { commands } from '#core';
+import FormRow from '../../fields/FormRow.vue';
 import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';
 import BesidePanel from './BesidePanel.vue';
@@ -50,18 +51,21 @@ const pauseAfter = computed({
 
 <template>
   <section aria-label="Goal and rules">
-    <div class="fields">
-      <label for="goal">Goal</label>
+    <FormRow label="Goal" for="goal">
       <InputNumber v-model="goal" input-id="goal" :min="20" :max="300" show-buttons />
-      <label for="by">by</label>
+    </FormRow>
+    <FormRow label="By the day" for="by">
       <InputText id="by" v-model.lazy="by" type="date" />
-      <label for="step">Step</label>
+    </FormRow>
+    <FormRow label="Step" for="step">
       <InputNumber v-model="step" input-id="step" :min="1" :max="20" show-buttons />
-      <label for="clean">Clean, in a row</label>
+    </FormRow>
+    <FormRow label="Clean, in a row" for="clean">
       <InputNumber v-model="clean" input-id="clean" :min="1" :max="5" show-buttons />
-      <label for="pause">A pause after, minutes</label>
+    </FormRow>
+    <FormRow label="Rest after, minutes" for="pause">
       <InputNumber v-model="pauseAfter" input-id="pause" :min="0" :max="120" show-buttons />
-    </div>
+    </FormRow>
     <p class="quiet">
       A rung begins at three quarters of what was clean, or at what your changes allow. Clean as
       often as said, it goes up: twice the step while more than a quarter is missing, half of it
@@ -73,18 +77,9 @@ const pauseAfter = computed({
 
 <style scoped>
 section {
-  display: grid;
-  gap: 0.7rem;
-}
+  --form-labels: 9rem;
 
-.fields {
   display: grid;
-  grid-template-columns: auto minmax(0, 10rem);
-  align-items: center;
-  gap: 0.5rem 0.9rem;
-}
-
-.fields :deep(input) {
-  width: 100%;
+  gap: 0.3rem;
 }
 </style>

@@ -12,6 +12,7 @@ import {
   nextCall,
   plural,
   secondsPerTick,
+  slotSentences,
   toleranceOf,
 } from '#core';
 import WristPath from '../../path/WristPath.vue';
@@ -38,12 +39,12 @@ const { drawn, strings } = useBarDrawing();
 const box = useTemplateRef('box');
 const { width } = useElementSize(box);
 
-/** The place in the song that is heard: a take is played alone, from its first bar. */
+/** The place in the song that is heard. */
 const tick = computed(() => {
-  const first = player.bars[takes.part.from - 1]?.tick ?? 0;
-  const alone = player.heardAlone;
-  if (alone) return alone.countIn ? first : first + alone.tick;
-  return player.heard && !player.heard.countIn ? player.heard.tick : null;
+  const heard = props.run.heard.value;
+  if (!heard) return null;
+  if (!heard.countIn) return heard.tick;
+  return player.heardAlone ? (heard.start ?? 0) : null;
 });
 const bar = computed(() =>
   tick.value === null
@@ -51,6 +52,7 @@ const bar = computed(() =>
     : itemAt(player.bars, tick.value),
 );
 const here = computed(() => (bar.value ? drawn(bar.value) : null));
+const barName = computed(() => `bar ${(bar.value?.index ?? 0) + 1}`);
 const counting = computed(() => props.run.counting.value || player.heard?.countIn === true);
 const moving = computed(() => tick.value !== null && !counting.value);
 const at = computed(() => tick.value ?? bar.value?.tick ?? 0);
@@ -98,20 +100,6 @@ const count = computed(() => {
   return modulo(Math.floor(into / beat.value), bar.value.meter.beats) + 1;
 });
 
-const play = computed(() => {
-  if (props.run.running.value === 'word') return { label: 'Stop', icon: 'pi pi-stop' };
-  if (props.run.running.value) return { label: 'Stop and judge', icon: 'pi pi-stop' };
-  const label = {
-    microphone: 'Record a take',
-    taps: 'Tap a take',
-    midi: 'Record a take by MIDI',
-    word: 'Play along',
-    example: 'Judge this example',
-    file: 'Choose a file under Listen',
-  }[props.run.listens.value];
-  return { label, icon: 'pi pi-play' };
-});
-const toggle = () => (props.run.running.value ? props.run.stop() : props.run.start());
 const words = [
   { label: 'Clean', value: 'clean' },
   { label: 'So-so', value: 'so-so' },
@@ -130,6 +118,10 @@ const words = [
       <span v-if="count !== null" class="count" aria-hidden="true">{{ count }}</span>
       <span v-if="call" class="call" role="status">{{ call }}</span>
     </p>
+    <!-- The drawing in words; while it moves the chords and the count are what matters. -->
+    <ol v-if="!compact && here && !moving" class="heard-only" :aria-label="`Strokes of ${barName}`">
+      <li v-for="sentence in slotSentences(here.pattern)" :key="sentence">{{ sentence }}</li>
+    </ol>
     <WristPath
       v-if="!compact && here && width > 0"
       :pattern="here.pattern"
@@ -174,16 +166,23 @@ const words = [
       <template v-else>
         <slot />
         <Button
+          v-if="large"
           class="play"
           size="large"
-          :label="play.label"
-          :icon="play.icon"
-          :outlined="compact"
+          :label="run.label.value"
+          :icon="run.running.value ? 'pi pi-stop' : 'pi pi-play'"
           :loading="takes.judging"
-          :disabled="
-            player.bars.length === 0 || (run.listens.value === 'file' && !run.running.value)
-          "
-          @click="toggle"
+          :disabled="player.bars.length === 0"
+          @click="run.toggle"
+        />
+        <Button
+          v-else-if="!run.running.value"
+          label="Hear it"
+          icon="pi pi-volume-up"
+          :text="compact"
+          :outlined="!compact"
+          :disabled="player.bars.length === 0"
+          @click="run.hear"
         />
       </template>
       <span v-if="run.running.value" role="status" class="state">{{

@@ -13,6 +13,7 @@ import {
 import StationFrame from '../../frame/StationFrame.vue';
 import { announce, focusNext } from '../../frame/announce';
 import { usePageKeys } from '../../frame/keys';
+import { useStagePlay } from '../../frame/stagePlay';
 import { useOpenTool } from '../../frame/openTool';
 import { useAlongStore } from '../../stores/along';
 import { useHandStore } from '../../stores/hand';
@@ -56,6 +57,15 @@ onMounted(() => {
 });
 onBeforeUnmount(() => practice.leave());
 const run = useTakeRun();
+useStagePlay(() => ({
+  label: run.label.value,
+  running: run.running.value !== null || run.hearing.value,
+  busy: takes.judging,
+  disabled: player.bars.length === 0 || practice.all.length === 0,
+  heard: run.heard.value,
+  toggle: run.toggle,
+}));
+watch(run.chooses, () => (panel.value = 'listen'));
 
 const listen = computed(() => {
   const waited = practice.waited?.split(' to ');
@@ -82,7 +92,10 @@ watch(
   (take) => {
     if (!take) return;
     announce(take.judgement.verdict.sentence);
-    void focusNext(() => card.value?.$el.querySelector<HTMLElement>('button:not([disabled])'));
+    void focusNext(
+      () => card.value?.$el.querySelector<HTMLElement>('button:not([disabled])'),
+      '.stage-bar .play',
+    );
   },
 );
 

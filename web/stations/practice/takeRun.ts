@@ -22,7 +22,7 @@ import { useAlongStore } from '../../stores/along';
 import { FASTEST, SLOWEST, useAlongPlayStore } from '../../stores/alongPlay';
 import { useHandStore } from '../../stores/hand';
 import { useMixerStore } from '../../stores/mixer';
-import { usePlayerStore } from '../../stores/player';
+import { type Heard, usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
 import { alongWorker } from '../../workers/along';
@@ -47,6 +47,16 @@ const KEYS: Record<string, TakeOnset['direction']> = {
   ' ': null,
 };
 
+/** What Play begins, by the way that is chosen. */
+const LABELS: Record<Way, string> = {
+  microphone: 'Record a take',
+  taps: 'Tap a take',
+  midi: 'Record a take by MIDI',
+  word: 'Play along',
+  example: 'Judge this example',
+  file: 'Choose a file',
+};
+
 /** One take: the bars played once with the click, what comes in meanwhile, and its judgement. */
 export function useTakeRun() {
   const takes = useTakesStore();
@@ -61,6 +71,8 @@ export function useTakeRun() {
   const backing = useLocalStorage<Behind>('plucky-wrist:take-backing', 'nothing');
   const habit = useLocalStorage('plucky-wrist:take-habit', 'change');
   const told = ref<string | null>(null);
+  /** How often a file was to be chosen. */
+  const chooses = ref(0);
   const running = ref<Running | null>(null);
   /** The take is over and nobody heard it: how was it? */
   const asks = ref(false);
@@ -112,6 +124,13 @@ export function useTakeRun() {
   /** What listens: nothing can be heard of a rung without strokes. */
   const listens = computed<Way>(() => (practice.silent ? 'word' : way.value));
   const counting = computed(() => running.value !== null && player.heardAlone?.countIn !== false);
+  /** Where the take is in the song: it is played alone, from its first bar; else where the song is. */
+  const heard = computed<Heard | null>(() => {
+    const alone = player.heardAlone;
+    if (!alone) return player.heard;
+    const first = player.bars[takes.part.from - 1]?.tick ?? 0;
+    return { ...alone, tick: first + alone.tick, start: first };
+  });
 
   async function playAlong(how: Running): Promise<void> {
     const { from, to } = takes.part;
@@ -267,8 +286,28 @@ export function useTakeRun() {
       case 'example':
         return example();
       case 'file':
-        told.value = 'Choose a sound file under Listen.';
+        // Its button stands under Listen, and the station opens that.
+        chooses.value += 1;
     }
+  }
+
+  /** It is heard without a take: what is to be played, as the stage bar has it. */
+  function hear(): void {
+    told.value = null;
+    player.stop();
+    void player.play();
+  }
+  /** Something sounds that is no take. */
+  const hearing = computed(() => running.value === null && (player.playing || player.auditioning));
+  /** What Play does now. */
+  const label = computed(() => {
+    if (running.value === 'word' || hearing.value) return 'Stop';
+    return running.value ? 'Stop and judge' : LABELS[listens.value];
+  });
+  function toggle(): void {
+    if (running.value) void stop();
+    else if (hearing.value) player.stop();
+    else void start();
   }
 
   function tap(direction: TakeOnset['direction']): void {
@@ -406,6 +445,12 @@ export function useTakeRun() {
     clipped,
     marks,
     counting,
+    heard,
+    chooses,
+    hearing,
+    label,
+    toggle,
+    hear,
     start,
     stop,
     tap,

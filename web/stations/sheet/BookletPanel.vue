@@ -93,7 +93,7 @@ async function save(): Promise<void> {
         <div class="song">
           <i class="pi pi-bars grip" aria-hidden="true" />
           <Checkbox v-model="row.chosen" binary :input-id="`in-${row.id}`" />
-          <label :for="`in-${row.id}`">{{ row.song.title }}</label>
+          <label class="title" :for="`in-${row.id}`">{{ row.song.title }}</label>
           <Button
             icon="pi pi-arrow-up"
             text

@@ -130,6 +130,18 @@ path {
   background: var(--ink-soft);
 }
 
+@media (pointer: coarse) {
+  .end {
+    top: -0.75rem;
+    width: 2.75rem;
+    height: 2.75rem;
+  }
+
+  .end::after {
+    inset: 0.9rem 1.25rem;
+  }
+}
+
 .end.from {
   left: -0.4rem;
 }

@@ -79,6 +79,17 @@ const items = computed(() => [
   gap: 0.3rem;
 }
 
+@media (pointer: coarse) {
+  .head :deep(.p-button) {
+    width: 2.75rem;
+    height: 2.75rem;
+  }
+
+  .head {
+    gap: 0.7rem;
+  }
+}
+
 h2 {
   font-size: 1.05rem;
 }

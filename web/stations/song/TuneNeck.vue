@@ -3,6 +3,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import {
   countNumber,
   type LegatoHow,
@@ -157,11 +158,16 @@ function onKey(event: KeyboardEvent): void {
 
 <template>
   <div class="tune-neck">
-    <div class="row">
-      <ChooseOne v-model="parts" :options="PARTS" aria-label="Notes fall on" />
+    <FormRow v-slot="{ labelId }" label="Notes fall on">
+      <ChooseOne v-model="parts" :options="PARTS" :aria-labelledby="labelId" />
+    </FormRow>
+    <FormRow label="The note is">
       <ChooseBeside v-model="how" :options="HOWS" aria-label="How the note sounds" size="small" />
-      <label class="switch"><ToggleSwitch v-model="together" /> at once with the notes there</label>
-    </div>
+    </FormRow>
+    <FormRow v-slot="{ labelId }" label="Together">
+      <ToggleSwitch v-model="together" :aria-labelledby="labelId" />
+      <span class="quiet">at once with the notes there</span>
+    </FormRow>
     <div class="places" role="group" aria-label="Places of the bar">
       <button
         v-for="one in places"
@@ -351,9 +357,14 @@ td button.on {
 }
 
 @media (pointer: coarse) {
+  .places button {
+    min-width: 2.75rem;
+    min-height: 2.75rem;
+  }
+
   td button {
-    width: 2.2rem;
-    height: 2.2rem;
+    width: 2.75rem;
+    height: 2.75rem;
   }
 }
 </style>

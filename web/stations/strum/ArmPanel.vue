@@ -12,6 +12,7 @@ import {
   WRIST_TEST_SECONDS,
   wristLimit,
 } from '#core';
+import FormRow from '../../fields/FormRow.vue';
 import { useUnsentStore } from '../../stores/unsent';
 import { useViewStore } from '../../stores/view';
 
@@ -114,8 +115,7 @@ useTapKeys(
         <dt>beats a minute</dt>
       </div>
     </dl>
-    <div class="row">
-      <label for="arm-limit">My limit, moves a second</label>
+    <FormRow label="My limit" for="arm-limit">
       <InputNumber
         v-model="limit"
         input-id="arm-limit"
@@ -125,8 +125,11 @@ useTapKeys(
         :max-fraction-digits="1"
         :allow-empty="false"
       />
-      <Button v-if="!taps" label="Measure it: 20 seconds" severity="secondary" @click="start" />
-    </div>
+      <span class="quiet">moves a second</span>
+    </FormRow>
+    <FormRow v-if="!taps" label="Measure it">
+      <Button label="20 seconds of taps" severity="secondary" @click="start" />
+    </FormRow>
     <div v-if="taps" class="row">
       <Button class="pad" label="Tap on every down" @pointerdown="tap" />
       <p role="status">

@@ -92,7 +92,7 @@ const school = computed({
   set: (value: ArmSchool) => songs.runOnRhythm(commands.setArmSchool(value)),
 });
 const rates = DIVISIONS.map((value) => ({
-  label: `${plural(value, 'swing')} a beat`,
+  label: `${plural(value, 'move')} a beat`,
   value,
 }));
 const rate = computed({

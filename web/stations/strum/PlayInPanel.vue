@@ -14,6 +14,7 @@ import {
   type Recording,
   setLength,
 } from '#core';
+import FormRow from '../../fields/FormRow.vue';
 import { Capture, whyNot } from '../../audio/capture';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import WristPath from '../../path/WristPath.vue';
@@ -161,12 +162,7 @@ function take(): void {
 
 <template>
   <section class="play-in" aria-label="Play it in">
-    <h2 class="sub">Or play it</h2>
-    <p class="quiet">
-      One bar of clicks, then play it {{ TURNS }} times on {{ chord ?? 'any chord' }}, from the
-      first beat on. A file begins with its first stroke.
-    </p>
-    <div class="row">
+    <FormRow label="Or play it">
       <template v-if="capture">
         <Button label="Stop" icon="pi pi-stop" severity="secondary" @click="player.stop()" />
         <p role="status">{{ counting ? 'Counting in …' : 'Play.' }}</p>
@@ -181,7 +177,11 @@ function take(): void {
         <Button label="Play it in" icon="pi pi-microphone" :loading="busy" @click="start" />
         <ChooseFile label="From a sound file" accept="audio/*,.wav" look="text" @file="read" />
       </template>
-    </div>
+    </FormRow>
+    <p class="quiet">
+      One bar of clicks, then play it {{ TURNS }} times on {{ chord ?? 'any chord' }}, from the
+      first beat on. A file begins with its first stroke.
+    </p>
     <template v-if="heard">
       <p role="status">
         {{ summary }} <template v-if="unsure">Not sure of {{ unsure }}.</template>

@@ -20,6 +20,7 @@ import {
   type TappedGrid,
   tapLengths,
 } from '#core';
+import FormRow from '../../fields/FormRow.vue';
 import WristPath from '../../path/WristPath.vue';
 import PlayInPanel from './PlayInPanel.vue';
 import { usePlayerStore } from '../../stores/player';
@@ -139,27 +140,29 @@ function take(): void {
 
 <template>
   <div class="tap-panel">
-    <div class="row">
+    <FormRow v-slot="{ labelId }" label="Length">
       <SelectButton
         v-model="beats"
         :options="lengths"
         option-label="label"
         option-value="beats"
         :allow-empty="false"
-        aria-label="Bars to tap"
+        :aria-labelledby="labelId"
       />
+    </FormRow>
+    <FormRow label="Tap it">
       <Button v-if="!taps" label="Count me in" icon="pi pi-play" @click="start" />
       <Button v-else label="Stop" icon="pi pi-stop" severity="secondary" @click="player.stop()" />
-      <p role="status">
-        {{
-          taps === null
-            ? 'One bar of clicks, then tap down and up on the arrow keys, F and J, or the pads.'
-            : counting
-              ? 'Counting in …'
-              : `Tap it: ${taps.length} so far`
-        }}
-      </p>
-    </div>
+    </FormRow>
+    <p role="status" class="quiet">
+      {{
+        taps === null
+          ? 'One bar of clicks, then tap down and up on the arrow keys, F and J, or the pads.'
+          : counting
+            ? 'Counting in …'
+            : `Tap it: ${taps.length} so far`
+      }}
+    </p>
     <div v-if="taps" class="pads">
       <button type="button" :class="{ lit: lit === 'down' }" @pointerdown.prevent="tap('down')">
         Down <kbd>↓</kbd> <kbd>F</kbd>

@@ -43,7 +43,7 @@ function countedAs({ beats }: Pattern, counting: CountVocabulary): string {
 
 /**
  * What a pattern stands on, in one line.
- * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 swings a beat · count 1 &'
+ * @example gridLine(pattern, 'numbers') // '4/4 · 1 bar · straight · arm down and up in turn, 2 moves a beat · count 1 &'
  */
 export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
   const { meter, beats, feel, arm } = pattern;
@@ -54,7 +54,7 @@ export function gridLine(pattern: Pattern, counting: CountVocabulary): string {
     describeMeter(meter),
     length?.label ?? plural(beats.length, 'beat'),
     feel ? `swung ${feel.on} ${feel.percent} %` : 'straight',
-    `arm ${labelOf(ARM_WORDS, arm.school)}, ${plural(Math.round(passes * 10) / 10, 'swing')} a beat`,
+    `arm ${labelOf(ARM_WORDS, arm.school)}, ${plural(Math.round(passes * 10) / 10, 'move')} a beat`,
     `count ${countedAs(pattern, counting)}`,
   ].join(' · ');
 }
