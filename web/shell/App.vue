@@ -308,6 +308,7 @@ nav {
 }
 
 .tab {
+  flex: none;
   padding: 0.4rem 0.8rem;
   text-decoration: none;
   font-weight: 600;

@@ -65,11 +65,11 @@ function height(sounds: number): string {
   <section class="capo" aria-label="Capo finder">
     <FormRow label="Lower by" for="lower">
       <InputNumber v-model="lower" input-id="lower" :min="0" :max="6" class="tiny" show-buttons />
-      <span class="quiet">semitones, at most, for the singer</span>
+      <span class="quiet">semitones at most</span>
     </FormRow>
     <FormRow label="Higher by" for="higher">
       <InputNumber v-model="higher" input-id="higher" :min="0" :max="6" class="tiny" show-buttons />
-      <span class="quiet">semitones, at most</span>
+      <span class="quiet">semitones at most</span>
     </FormRow>
     <ol>
       <li

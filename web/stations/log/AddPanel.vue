@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
+import FormRow from '../../fields/FormRow.vue';
 import { useLogStore } from '../../stores/log';
 
 /** A row for what was done away from the screen, or a note. */
@@ -14,7 +15,8 @@ const kinds = [
   { label: 'Practice', value: 'practice' },
   { label: 'A note', value: 'note' },
 ];
-const NONE = '';
+/** An empty choice would be shown as none. */
+const NONE = 'none';
 const song = ref(NONE);
 const songs = computed(() => [
   { label: 'no song', value: NONE },
@@ -49,15 +51,23 @@ async function add(): Promise<void> {
 <template>
   <form aria-label="Add a row" @submit.prevent="add">
     <ChooseBeside v-model="kind" :options="kinds" aria-label="What" size="small" />
-    <label for="at">When</label>
-    <InputText id="at" v-model="at" type="datetime-local" />
-    <template v-if="kind === 'practice'">
-      <label for="minutes">Minutes</label>
+    <FormRow label="When" for="at">
+      <InputText id="at" v-model="at" type="datetime-local" />
+    </FormRow>
+    <FormRow v-if="kind === 'practice'" label="Minutes" for="minutes">
       <InputNumber v-model="minutes" input-id="minutes" :min="1" :max="1440" show-buttons />
-    </template>
-    <ChooseOne v-model="song" :options="songs" aria-label="Song of the row" />
-    <label for="text">{{ kind === 'note' ? 'Note' : 'What it was, if you like' }}</label>
-    <InputText id="text" v-model="text" maxlength="2000" />
+    </FormRow>
+    <FormRow label="Song">
+      <ChooseOne v-model="song" :options="songs" aria-label="Song of the row" />
+    </FormRow>
+    <FormRow label="Note" for="text">
+      <InputText
+        id="text"
+        v-model="text"
+        maxlength="2000"
+        :placeholder="kind === 'note' ? '' : 'if you like'"
+      />
+    </FormRow>
     <Button type="submit" label="Add it" icon="pi pi-plus" :disabled="!ready" />
     <p v-if="said" role="status" class="quiet">{{ said }}</p>
   </form>
@@ -66,7 +76,7 @@ async function add(): Promise<void> {
 <style scoped>
 form {
   display: grid;
-  gap: 0.5rem;
+  gap: 0.3rem;
   justify-items: start;
 }
 </style>

@@ -49,13 +49,6 @@ const held = computed(() => clip.bars.length);
 </template>
 
 <style scoped>
-/* On a phone two in a row are what there is room for. */
-@media (max-width: 40rem) {
-  .distance {
-    display: none;
-  }
-}
-
 .selection {
   display: flex;
   flex-wrap: wrap;
@@ -65,5 +58,25 @@ const held = computed(() => clip.bars.length);
 
 .label {
   margin-left: 0.6rem;
+}
+
+/* On a phone two in a row are what there is room for, and what is done with them is one row. */
+@media (max-width: 40rem) {
+  .distance {
+    display: none;
+  }
+
+  .selection {
+    gap: 0;
+  }
+
+  .label {
+    flex-basis: 100%;
+    margin-left: 0.3rem;
+  }
+
+  .selection :deep(.p-button) {
+    padding-inline: 0.45rem;
+  }
 }
 </style>

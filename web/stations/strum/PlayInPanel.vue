@@ -162,7 +162,7 @@ function take(): void {
 
 <template>
   <section class="play-in" aria-label="Play it in">
-    <FormRow label="Or play it">
+    <FormRow label="By playing">
       <template v-if="capture">
         <Button label="Stop" icon="pi pi-stop" severity="secondary" @click="player.stop()" />
         <p role="status">{{ counting ? 'Counting in …' : 'Play.' }}</p>

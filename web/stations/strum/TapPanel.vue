@@ -150,7 +150,7 @@ function take(): void {
         :aria-labelledby="labelId"
       />
     </FormRow>
-    <FormRow label="Tap it">
+    <FormRow label="By taps">
       <Button v-if="!taps" label="Count me in" icon="pi pi-play" @click="start" />
       <Button v-else label="Stop" icon="pi pi-stop" severity="secondary" @click="player.stop()" />
     </FormRow>
