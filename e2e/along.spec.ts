@@ -165,8 +165,8 @@ test('bar lines are moved by a hundredth of a second, with undo; the song sounds
   await expect(answer(page)).toHaveText(/Bar 2: Bm\./, { timeout: 10_000 });
   await page.getByRole('button', { name: 'Pause the recording' }).click();
 
-  await look(page, 'Rhythm');
-  await page.getByRole('button', { name: 'Hear the rhythm of 4 bars' }).click();
+  await look(page, 'Strum');
+  await page.getByRole('button', { name: 'Hear the strum of 4 bars' }).click();
   await expect(page.getByText(/down miss, .*up/).last()).toBeVisible({ timeout: 15_000 });
 });
 
@@ -261,7 +261,7 @@ test('a take is tapped along with it, and judged against its beats', async ({ pa
     pulses.slice(0, 16).filter((_, beat) => beat % 4 !== 2),
   );
   await page.getByRole('button', { name: 'End the take' }).click();
-  await expect(page.getByRole('list', { name: 'Lateness by slot' })).toBeVisible({
+  await expect(page.getByRole('list', { name: 'Lateness by place' })).toBeVisible({
     timeout: 15_000,
   });
   // It is shown as soon as it is judged, and kept right after.

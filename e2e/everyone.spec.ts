@@ -86,7 +86,7 @@ for (const scheme of ['light', 'dark'] as const) {
         await goTo(page, 'Along');
         await expect(page.getByRole('heading', { level: 1 })).toHaveText(/bars found in it/);
         await page.locator('body').press('l');
-        for (const name of ['Chords', 'Rhythm', 'Heard', 'Beats']) {
+        for (const name of ['Chords', 'Strum', 'Heard', 'Beats']) {
           await panel(page, name);
           await look(page, `along, ${name}`);
         }

@@ -83,8 +83,8 @@ test('a tune between the strums, a tag, and a chord that slides up the neck', as
   await notes.fill('1 s3f2 & pull s3f0 2 hammer s3f2 3 s4f2');
   await notes.press('Enter');
   await expect(page.getByText(/Play these without lifting/)).toBeVisible();
-  await page.getByRole('combobox', { name: 'How line and pattern meet' }).click();
-  await page.getByRole('option', { name: 'the line alone' }).click();
+  await page.getByRole('combobox', { name: 'How notes and strum meet' }).click();
+  await page.getByRole('option', { name: 'the notes alone' }).click();
   const first = (await strikesOf(page, app)).filter(({ bar }) => bar === 0);
   expect(first.map(({ tick, kind }) => [tick, kind])).toEqual([
     [0, 'pick'],

@@ -76,7 +76,7 @@ test('rows are added, put right, taken out and put back', async ({ page, app }) 
   await logOf(page, app);
   await look(page, 'Add a row');
   await page.getByRole('spinbutton', { name: 'Minutes' }).fill('35');
-  await page.getByRole('textbox', { name: 'What it was, if you like' }).fill('Rain on the roof');
+  await page.getByRole('textbox', { name: 'Note' }).fill('Rain on the roof');
   await page.getByRole('button', { name: 'Add it' }).click();
   await expect(rows(page).first()).toContainText('35 minutes, Rain on the roof');
   await rows(page).first().getByRole('button', { name: /^Edit/ }).click();

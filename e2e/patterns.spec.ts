@@ -214,7 +214,7 @@ test('spans are selected, copied, said again, shifted and built', async ({ page,
   await keys(page, 'Home', 'Shift+End');
   await keys(page, 'Control+a', 'l');
   await expect(slot(page, 0)).toHaveAccessibleName('beat 1: down, all strings, palm-muted');
-  await page.getByRole('button', { name: 'Build soft to strong' }).click();
+  await page.getByRole('button', { name: 'Build soft to loud' }).click();
   await expect(page.getByTestId('build')).toHaveCount(1);
   await page.getByRole('button', { name: 'Even', exact: true }).click();
   await expect(page.getByTestId('build')).toHaveCount(0);

@@ -28,16 +28,16 @@ test('a bar, a chord and a section get rhythms of their own, built on Strum', as
 
   const line = page.getByRole('textbox', { name: 'Say it' });
   await expect(line).toHaveValue('bass miss, down miss, alternate miss, down miss');
-  await expect(page.getByRole('combobox', { name: 'Rhythm of' })).toHaveText('bar 2');
+  await expect(page.getByRole('combobox', { name: 'Strum of' })).toHaveText('bar 2');
   await line.fill('hold, hold, hold, down up');
   await line.press('Enter');
-  await choose(page, 'Rhythm of', 'the song');
+  await choose(page, 'Strum of', 'the song');
   await expect(line).toHaveValue('down miss, DOWN up, miss up, DOWN up');
-  await choose(page, 'Rhythm of', 'Verse');
+  await choose(page, 'Strum of', 'Verse');
   await expect(line).toHaveValue('down miss, chuck up, miss up, chuck up');
   await saved(page);
   await page.reload();
-  await choose(page, 'Rhythm of', 'bar 2');
+  await choose(page, 'Strum of', 'bar 2');
   await expect(line).toHaveValue('hold, hold, hold, down up');
 
   // The line of text is edited before it; the rule stays with its bar.

@@ -220,7 +220,7 @@ test('sections are put in another order, repeated, copied and taken out', async 
   await order.getByRole('button', { name: 'Chorus, passage 1: later' }).click();
   await order.getByRole('spinbutton', { name: 'Times of Verse, passage 1' }).fill('2');
   await page.keyboard.press('Tab');
-  await order.getByRole('button', { name: 'Verse, passage 3: take out' }).click();
+  await order.getByRole('button', { name: 'Verse, passage 3: leave out' }).click();
   await look(page, 'Progression');
   await expect(line).toHaveValue(/\nOrder: Verse x2, Chorus$/);
 
@@ -230,7 +230,7 @@ test('sections are put in another order, repeated, copied and taken out', async 
   await page.getByRole('button', { name: 'With Chorus', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Delete section' }).click();
   await expect(line).toHaveValue(/\nOrder: Verse x2, Chorus 2$/);
-  await page.getByRole('button', { name: 'Undo: take a section out' }).click();
+  await page.getByRole('button', { name: 'Undo: delete a section' }).click();
   await page.getByRole('button', { name: 'Undo: paste a section' }).click();
   await expect(line).toHaveValue(/\nOrder: Verse x2, Chorus$/);
 

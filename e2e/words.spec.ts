@@ -7,7 +7,7 @@ test('words are typed under a line, kept, sung verse by verse, and a mistake cha
   await openSong(page, app, 'Slow Water Under Willows');
   const id = /songs\/([^/]+)/.exec(page.url())![1]!;
   await look(page, 'Lyrics');
-  const words = page.getByRole('region', { name: 'Words' });
+  const words = page.getByRole('region', { name: 'Lyrics' });
   const first = words.getByRole('textbox', { name: /^Verse, line 1, verse 1/ });
   await first.fill('Slow | wa- . . ter | un- der | wil- lows');
   await first.press('Enter');
@@ -42,7 +42,7 @@ test('words are typed under a line, kept, sung verse by verse, and a mistake cha
     .getByRole('button', { name: 'Stand view' })
     .or(page.getByRole('link', { name: 'Stand view' }))
     .click();
-  await expect(page.getByLabel('Words')).toContainText('Slow');
+  await expect(page.getByLabel('Lyrics')).toContainText('Slow');
   await page.keyboard.press('Escape');
   await goTo(page, 'Sheet');
   await expect(page.getByText('wil-', { exact: true })).toBeVisible();

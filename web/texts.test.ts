@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parse } from '@vue/compiler-sfc';
+import ts from 'typescript';
 import { NodeTypes, type RootNode, type TemplateChildNode } from '@vue/compiler-core';
 import { describe, expect, it } from 'vitest';
 import { HELP } from './help/texts';
@@ -21,17 +22,16 @@ const SAID = new Set([
   'about',
 ]);
 
-function components(folder: string): string[] {
+/** Components, and what stands beside them: no tests. */
+function sources(folder: string): string[] {
   return readdirSync(path.join(root, folder), { withFileTypes: true }).flatMap((entry) => {
     const file = path.join(folder, entry.name);
-    if (entry.isDirectory()) return components(file);
-    return entry.name.endsWith('.vue') ? [file] : [];
+    if (entry.isDirectory()) return sources(file);
+    return /\.vue$|(?<!\.test|\.test-kit|\.d)\.ts$/.test(entry.name) ? [file] : [];
   });
 }
 
 const clean = (text: string) => text.replaceAll(/\s+/g, ' ').trim();
-/** What is put in while it runs stands as an ellipsis. */
-const literal = (text: string) => clean(text.replaceAll(/\$\{[^`]*?\}/g, '…'));
 /** Words for people, and not a name that code has for something. */
 const isWords = (text: string) =>
   /[a-z]{2}/i.test(text) && (/[^\w-]/.test(text) || /^[A-Z]/.test(text));
@@ -58,31 +58,50 @@ function inTemplate(node: RootNode | TemplateChildNode): string[] {
   ];
 }
 
-/** Texts in quotes. */
+/** The literals of code that people read: labels and sentences, and no names that code has for something. */
 function strings(code: string): string[] {
-  return [...code.matchAll(/'([^'\n]+)'|`([^`]+)`/g)].map(([, plain, made]) =>
-    literal(plain ?? made!),
-  );
+  const source = ts.createSourceFile('part.ts', code, ts.ScriptTarget.Latest, true);
+  const found: string[] = [];
+  const read = (node: ts.Node): void => {
+    if (ts.isImportDeclaration(node) || ts.isTypeNode(node)) return;
+    if (ts.isTemplateExpression(node)) {
+      found.push(
+        clean([node.head.text, ...node.templateSpans.map(({ literal }) => literal.text)].join('…')),
+      );
+    } else if (ts.isStringLiteralLike(node)) found.push(clean(node.text));
+    ts.forEachChild(node, read);
+  };
+  read(source);
+  return found;
 }
 
-/** Texts of a script: labels and sentences, not the words that code uses among itself. */
-function inScript(code: string): string[] {
-  return code
-    .split('\n')
-    .filter((line) => !/^\s*(?:import|\*|\/\*|\/\/)/.test(line) && !/from '/.test(line))
-    .flatMap((line) =>
-      strings(line).filter((text) => /label:|says|return|=|\?|:/.test(line) && / /.test(text)),
-    );
-}
+/** Labels say themselves; other text is told from names of the code by its spaces. */
+const inCode = (code: string): string[] =>
+  strings(code).filter(
+    (text) =>
+      / /.test(text) &&
+      !text.startsWith('SELECT ') &&
+      /[a-z]{3}/.test(text) &&
+      !/^[\w$.:[\]#>~=…,() *-]*[[\]#>~={]/.test(text) &&
+      !/^(?:pi |p-|data-|[\d.… ]+$)/.test(text),
+  );
+const LABELS = /(?:label|title|says|header|about): '([^'\n]+)'|^\s+\w+: '([A-Z][^'\n]+)'/gm;
+const labels = (code: string) => [...code.matchAll(LABELS)].map(([, one, other]) => one ?? other!);
 
 function textsOf(file: string): string[] {
-  const { descriptor } = parse(readFileSync(path.join(root, file), 'utf8'));
+  const code = readFileSync(path.join(root, file), 'utf8');
+  if (file.endsWith('.ts')) return inOrder([...labels(code), ...inCode(code)]);
+  const { descriptor } = parse(code);
   const template = descriptor.template?.ast ? inTemplate(descriptor.template.ast) : [];
-  const script = inScript(descriptor.scriptSetup?.content ?? '');
-  return [...new Set([...template, ...script])].filter(isWords);
+  const script = descriptor.scriptSetup?.content ?? '';
+  return inOrder([...template, ...labels(script), ...inCode(script)]);
 }
+const inOrder = (texts: string[]) => [...new Set(texts)].filter(isWords);
 
-const all = components('.').map((file) => ({ file, texts: textsOf(file) }));
+const all = ['.', '../core', '../server']
+  .flatMap(sources)
+  .filter((file) => !file.startsWith('help'))
+  .map((file) => ({ file, texts: textsOf(file) }));
 const help = [
   ...Object.values(HELP).flatMap(({ title, does, keys, words }) => [
     title,
@@ -102,12 +121,52 @@ const OTHERWISE: [RegExp, string][] = [
   [/\btap it\b(?! in|: …)/i, 'tap tempo'],
   [/push early/i, 'early by an eighth'],
   [/^turn it (?:up|down)\b/i, 'flip'],
-  [/slots? selected/i, 'places'],
+  [/\bslots?\b/i, 'place'],
+  [/\bswings? a (?:beat|second)/i, 'move'],
   [/the song’s rhythm|rhythm of its/i, 'strum'],
   [/words? to say/i, 'tips'],
 ];
 
+/** Text beside a choice between words: a sentence that nobody can read in one piece. */
+function halves(file: string): string[] {
+  const { descriptor } = parse(readFileSync(path.join(root, file), 'utf8'));
+  const chooses = (code: string) => {
+    const source = ts.createSourceFile('part.ts', `(${code})`, ts.ScriptTarget.Latest, true);
+    const read = (node: ts.Node): boolean =>
+      (ts.isConditionalExpression(node) &&
+        strings(node.getText()).some((one) => /[a-z]{2}/i.test(one))) ||
+      (ts.forEachChild(node, read) ?? false);
+    return read(source);
+  };
+  const found: string[] = [];
+  const walk = (node: RootNode | TemplateChildNode): void => {
+    if (!('children' in node)) return;
+    const children = (node.children as (TemplateChildNode | string | symbol)[]).filter(
+      (child) => typeof child === 'object',
+    );
+    const said = children.some(
+      ({ type, loc }) => type === NodeTypes.TEXT && /[a-z]{2}/i.test(loc.source),
+    );
+    if (said)
+      for (const child of children)
+        if (
+          child.type === NodeTypes.INTERPOLATION &&
+          child.content.type === NodeTypes.SIMPLE_EXPRESSION &&
+          chooses(child.content.content)
+        )
+          found.push(`${file}: ${clean(node.loc.source)}`);
+    children.forEach(walk);
+  };
+  if (descriptor.template?.ast) walk(descriptor.template.ast);
+  return found;
+}
+
 describe('texts on the screens', () => {
+  it('are whole sentences: none is built from halves in a template', () => {
+    const wrong = all.flatMap(({ file }) => (file.endsWith('.vue') ? halves(file) : []));
+    expect(wrong).toEqual([]);
+  });
+
   it('can be read in one go', async () => {
     const parts = all.flatMap(({ file, texts }) =>
       texts.length > 0 ? [`## ${file}`, '', ...texts.map((text) => `- ${text}`), ''] : [],
@@ -115,7 +174,7 @@ describe('texts on the screens', () => {
     const page = [
       '# Texts',
       '',
-      'All that is written on the screens, part by part; a test writes it.',
+      'All that is written on the screens, part by part; a test writes it. An ellipsis is what is put in.',
       '',
     ];
     const said = ['## Help', '', ...help.map((text) => `- ${text}`), ''];

@@ -191,7 +191,7 @@ describe('line and pattern', () => {
     const { strikes, silent } = arrange(small);
     expect(strikes[0]!.notes.map(({ string }) => string)).toEqual([2]);
     expect(silent.map(({ message }) => message)).toContain(
-      'This instrument has no string 5 for the line of notes.',
+      'This instrument has no string 5 for these notes.',
     );
   });
 
@@ -329,7 +329,7 @@ it('a note on a string that the instrument has not is told, and nothing else is 
   ];
   const { strikes, silent } = arrange(rhythmCommands.setTune(place, { notes }).apply(ukulele));
   expect(silent).toEqual([
-    { tick: 960, message: 'This instrument has no string 6 for the line of notes.' },
+    { tick: 960, message: 'This instrument has no string 6 for these notes.' },
   ]);
   expect(strikes.filter(({ tune }) => tune).map(({ tick }) => tick)).toEqual([0]);
 });

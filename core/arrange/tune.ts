@@ -132,7 +132,7 @@ export function withTune(
       if (tick < bar.tick || tick >= end) return;
       const playable = together.filter((note) => note.string <= strings);
       for (const { string } of together.slice(0, together.length - playable.length)) {
-        lose(tick, `This instrument has no string ${string} for the line of notes.`);
+        lose(tick, `This instrument has no string ${string} for these notes.`);
       }
       const [note] = playable;
       if (!note) return;

@@ -194,7 +194,7 @@ export const barCommands = {
       return remove(filled, { from: shift(from), to: shift(inOrder(span).to) });
     }),
 
-  removeBars: (span: BarSpan): Command => changed('take bars out', (song) => remove(song, span)),
+  removeBars: (span: BarSpan): Command => changed('delete bars', (song) => remove(song, span)),
 
   /** The bars once more, right after them. */
   repeatBars: (span: BarSpan): Command =>
@@ -272,7 +272,7 @@ export const barCommands = {
     }),
 
   removeSection: (index: number): Command =>
-    changed('take a section out', (song) => {
+    changed('delete a section', (song) => {
       const gone = song.sections[index];
       if (!gone) return song;
       const sections = song.sections.toSpliced(index, 1);

@@ -10,18 +10,18 @@ interface Hanging {
 }
 
 const BAR_WORDS = {
-  pattern: 'rhythm',
+  pattern: 'strum',
   split: 'way of sharing it',
   skipFirst: 'left-out first stroke',
   stop: 'stop',
-  tune: 'single notes',
+  tune: 'notes',
   words: 'words',
 } as const;
 
 const CHORD_WORDS = {
   run: 'run into',
   openStrokes: 'open strokes before',
-  travel: 'travel strokes before',
+  travel: 'transition strokes before',
   arrive: 'way of striking',
 } as const;
 
@@ -53,7 +53,7 @@ function hanging({ sections }: Song): Hanging[] {
   return sections.flatMap((section): Hanging[] => {
     const own = Object.entries(section.rules ?? {}).map(([part, value]) => ({
       key: `section ${part} ${JSON.stringify(value)}`,
-      words: `what ${section.name || 'a section'} says of its ${part === 'pattern' ? 'rhythm' : part === 'split' ? 'shared bars' : part === 'meets' ? 'single notes' : 'loudness'}`,
+      words: `what ${section.name || 'a section'} says of its ${part === 'pattern' ? 'strum' : part === 'split' ? 'shared bars' : part === 'meets' ? 'notes' : 'loudness'}`,
     }));
     const bars = section.lines.flatMap(({ bars: row }) =>
       row.flatMap((bar) => {

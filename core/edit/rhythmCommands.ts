@@ -135,13 +135,13 @@ export const rhythmCommands = {
 
   /** The line of notes of a bar, or none. */
   setTune: (place: BarPlace, tune: Tune | null): Command =>
-    changed(tune ? 'write a line of notes' : 'take a line of notes away', (song) =>
+    changed(tune ? 'write notes' : 'delete notes', (song) =>
       withBar(song, place, (bar) => withRules(bar, { tune: tune ?? undefined })),
     ),
 
   /** The song without its lines of notes: the strums alone. */
   takeTunes: (): Command =>
-    changed('take all single notes away', (song) =>
+    changed('delete all notes', (song) =>
       withEachBar(song, (bar) => (bar.rules?.tune ? withRules(bar, { tune: undefined }) : bar)),
     ),
 

@@ -197,7 +197,7 @@ export function toMidi(song: Song): Uint8Array {
     stringTrack('strum', song.instrument.name),
     stringTrack('bass', `${song.instrument.name}, bass notes`),
     ...(ringing.some(({ role }) => role === 'line')
-      ? [stringTrack('line', `${song.instrument.name}, line of notes`)]
+      ? [stringTrack('line', `${song.instrument.name}, notes`)]
       : []),
     [named('Chucks'), ...noteEvents(struck, PERCUSSION_CHANNEL)],
     [named('Click'), ...noteEvents(clicks, PERCUSSION_CHANNEL)],

@@ -194,7 +194,7 @@ export function comparePatterns(one: Pattern, two: Pattern): string[] {
     there.delete(slot.tick);
     const place = placeName(rows.one, one.meter, slot.index);
     if (!other && sounds(slot.stroke)) {
-      differences.push(`On ${place}: ${describeStroke(slot.stroke)} → no slot.`);
+      differences.push(`On ${place}: ${describeStroke(slot.stroke)} → no place.`);
     } else if (other && !same(slot.stroke, other.stroke)) {
       differences.push(
         `On ${place}: ${describeStroke(slot.stroke)} → ${describeStroke(other.stroke)}.`,
@@ -204,7 +204,7 @@ export function comparePatterns(one: Pattern, two: Pattern): string[] {
   for (const slot of there.values()) {
     if (!sounds(slot.stroke)) continue;
     const place = placeName(rows.two, two.meter, slot.index);
-    differences.push(`On ${place}: no slot → ${describeStroke(slot.stroke)}.`);
+    differences.push(`On ${place}: no place → ${describeStroke(slot.stroke)}.`);
   }
   return differences;
 }

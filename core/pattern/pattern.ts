@@ -60,7 +60,7 @@ export function newPattern(meter: Meter, name = 'New pattern'): Pattern {
 
 function findSlot(pattern: Pattern, index: number): Slot {
   const slot = slots(pattern)[index];
-  if (!slot) throw new RangeError(`the pattern has no slot ${index}`);
+  if (!slot) throw new RangeError(`the pattern has no place ${index}`);
   return slot;
 }
 

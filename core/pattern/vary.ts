@@ -320,7 +320,7 @@ export const VARIATIONS: Variation[] = [
   },
   {
     id: 'rotate',
-    name: 'Begin a slot later',
+    name: 'Begin a place later',
     says: 'what was first comes last',
     group: 'time',
     apply: rotate,

@@ -34,7 +34,7 @@ const WORDS: Record<RungId, [name: string, does: string]> = {
     'With open strokes',
     'Everything, the stroke before each landing on open strings.',
   ],
-  plain: ['In full, plain', 'Everything, without runs, lines of notes and other chords.'],
+  plain: ['In full, plain', 'Everything, without runs, notes and other chords.'],
   song: ['In full', 'The song as it is written.'],
 };
 

@@ -15,7 +15,7 @@ export const patternBeatSchema = z
     slots: z.array(strokeSchema).max(Math.max(...DIVISIONS)),
   })
   .refine((beat) => beat.slots.length === beat.division, {
-    message: 'a beat must have as many slots as its division says',
+    message: 'a beat must have as many places as its division says',
     path: ['slots'],
   });
 export type PatternBeat = z.infer<typeof patternBeatSchema>;

@@ -45,7 +45,7 @@ export function newSong(start: {
     ...(endings && !tooLong && { endings }),
     ...(key && { key }),
     ...(key && degrees && { degrees }),
-    pattern: newPattern(meter, `Rhythm of ${start.title}`.slice(0, PATTERN_LETTERS).trim()),
+    pattern: newPattern(meter, `Strum of ${start.title}`.slice(0, PATTERN_LETTERS).trim()),
     chosenShapes: [],
     ownShapes: [],
   };

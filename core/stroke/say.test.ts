@@ -74,7 +74,7 @@ describe('what may be meant in several ways is asked', () => {
     const [first, ...others] = asks('DDUDDUDDUD');
     expect(first![0]).toBe('In sixteenths');
     expect(others.map(([label]) => label)).toEqual([
-      'One stroke a slot, against the arm',
+      'One stroke a place, against the arm',
       'Over 2 bars',
     ]);
     expect(asks('DUDUDUDUDUDUDUDU')).toEqual([]);
@@ -300,7 +300,7 @@ describe('saying a pattern', () => {
     if (!('problem' in reading)) throw new Error('it fitted');
     const { fits } = reading.problem;
     expect(fits.map(({ label }) => label)).toEqual([
-      'One stroke a slot, against the arm',
+      'One stroke a place, against the arm',
       'Over 3 bars',
       'Only what fits',
     ]);

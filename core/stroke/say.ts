@@ -356,7 +356,7 @@ function nearFits(
   cut: Pattern,
 ): NearFit[] {
   const fits: NearFit[] = [];
-  // One stroke a slot, whichever way it goes.
+  // One stroke a place, whichever way it goes.
   const room = DIVISIONS.find((division) => division * base.beats.length >= strokes.length);
   if (room) {
     const natural = naturalDirections({ ...base, beats: emptyBeats(base.beats.length, room) });
@@ -364,7 +364,7 @@ function nearFits(
       (dir, slot): Stroke => strokes[slot]?.spoken.make(dir) ?? { kind: 'miss' },
     );
     fits.push({
-      label: 'One stroke a slot, against the arm',
+      label: 'One stroke a place, against the arm',
       pattern: { ...base, beats: regroup(placed, room) },
     });
   }

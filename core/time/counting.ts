@@ -104,7 +104,7 @@ function find(divisions: Division[], slot: number): { beat: number; position: nu
     if (left < division) return { beat, position: left };
     left -= division;
   }
-  throw new RangeError(`slot ${slot} is outside the pattern`);
+  throw new RangeError(`place ${slot} is outside the pattern`);
 }
 
 /** The bar, where there are more than one. */

@@ -82,6 +82,8 @@ function press(): void {
 
 .control > :deep(.p-selectbutton .p-togglebutton) {
   background: transparent;
+  /* Softer ink is too faint on this ground. */
+  color: var(--ink);
   flex: 1 1 auto;
   padding-inline: 0.15rem;
 }

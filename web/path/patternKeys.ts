@@ -81,7 +81,7 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
     entries: [
       { keys: ['1', '2', '3', '4', '6', '8'], does: 'divide the beat' },
       { keys: ['←', '→'], does: 'go along' },
-      { keys: ['Home', 'End'], does: 'first, last slot' },
+      { keys: ['Home', 'End'], does: 'first, last place' },
     ],
   },
   {

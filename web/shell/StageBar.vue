@@ -425,14 +425,18 @@ function setLoop(first: number, last: number): void {
   }
 
   .play.spelled {
-    max-width: 10rem;
-    padding-inline: 0.8rem;
+    max-width: 7.8rem;
+    padding-inline: 0.7rem;
     line-height: 1.1;
   }
 
   .stage-bar .play.spelled :deep(.p-button-label) {
     white-space: normal;
     text-align: left;
+  }
+
+  .play.spelled + .where {
+    min-width: 0;
   }
 
   .play.spelled + .where .bar {

@@ -51,7 +51,7 @@ const panel = useOpenTool<Panel>(() => TOOLS);
 const panels: { label: string; value: Panel }[] = [
   { label: 'Beats', value: 'beats' },
   { label: 'Chords', value: 'chords' },
-  { label: 'Rhythm', value: 'rhythm' },
+  { label: 'Strum', value: 'rhythm' },
   { label: 'Take', value: 'take' },
   { label: 'Heard', value: 'heard' },
 ];

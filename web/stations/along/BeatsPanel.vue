@@ -57,7 +57,7 @@ async function find(): Promise<void> {
     <template v-if="along.map">
       <p>{{ plural(along.bars.length, 'bar') }}, {{ range }}.</p>
       <p v-if="along.unsure.length > 0" class="unsure">
-        Unsure in
+        Unsure:
         <Button
           v-for="bar in along.unsure.slice(0, 8)"
           :key="bar.number"
@@ -66,7 +66,7 @@ async function find(): Promise<void> {
           :label="`bar ${bar.number}`"
           @click="emit('seek', bar.seconds)"
         />
-        <template v-if="along.unsure.length > 8">and {{ along.unsure.length - 8 }} more</template>
+        <template v-if="along.unsure.length > 8">{{ along.unsure.length - 8 }} more</template>
       </p>
       <div class="row">
         <Button

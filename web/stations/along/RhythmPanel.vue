@@ -29,12 +29,12 @@ async function listen(): Promise<void> {
     plain(song.pattern),
   );
   heard.value = found;
-  told.value = found ? null : 'Too few strokes were heard in these bars to make a rhythm of them.';
+  told.value = found ? null : 'Too few strokes were heard in these bars to make a strum of them.';
 }
 const says = computed(() => (heard.value ? say(heard.value.pattern) : ''));
 function takeIt(): void {
   if (heard.value)
-    songs.run(commands.takeEdited('take a rhythm that was heard', heard.value.pattern));
+    songs.run(commands.takeEdited('take a strum that was heard', heard.value.pattern));
 }
 </script>
 
@@ -46,7 +46,7 @@ function takeIt(): void {
         Bars {{ first }} to {{ last }} are heard together, and what most of them strike is kept. A
         mix of several instruments is guesswork.
       </p>
-      <Button :label="`Hear the rhythm of ${plural(bars, 'bar')}`" @click="listen" />
+      <Button :label="`Hear the strum of ${plural(bars, 'bar')}`" @click="listen" />
       <p v-if="told" role="status">{{ told }}</p>
       <template v-if="heard">
         <WristPath
@@ -58,8 +58,8 @@ function takeIt(): void {
         />
         <p>{{ says }}</p>
         <p v-if="heard.unsure.length > 0" class="quiet">
-          {{ plural(heard.unsure.length, 'slot is', 'slots are') }} underlined: there it is unsure.
-          Directions are the arm’s own.
+          {{ plural(heard.unsure.length, 'place is', 'places are') }} underlined: there it is
+          unsure. Directions are the arm’s own.
         </p>
         <Button label="Use as the song’s strum" severity="secondary" @click="takeIt" />
       </template>

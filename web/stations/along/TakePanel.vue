@@ -139,7 +139,7 @@ const said = (ms: number) =>
       <p v-else-if="takes.judging" role="status">Judging.</p>
       <template v-else-if="verdict && way === null">
         <h2 class="sub">{{ verdict.sentence }}</h2>
-        <ul aria-label="Lateness by slot">
+        <ul aria-label="Lateness by place">
           <li v-for="{ place, ms } in places" :key="place">{{ place }}: {{ said(ms) }}</li>
         </ul>
         <p class="quiet">It is kept with the takes of Practice.</p>

@@ -9,6 +9,7 @@ import { useHandStore } from '../../stores/hand';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';
+import { text } from './text';
 
 /** The song's chords in new orders, a bar each, to practise the changes between all of them. */
 const props = defineProps<{ song: Song }>();
@@ -121,10 +122,7 @@ function practise(): void {
         {{ symbol }}
       </li>
     </ol>
-    <p class="quiet">
-      At {{ tempo
-      }}{{ tempo < song.tempo ? ', as fast as your slowest change goes' : ', as the song' }}.
-    </p>
+    <p class="quiet">{{ text.tempo(tempo, song.tempo) }}</p>
     <p class="quiet">Stop when the hand, wrist or forearm hurts or tingles. Rest often.</p>
   </section>
 </template>

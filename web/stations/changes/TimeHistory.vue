@@ -2,6 +2,7 @@
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { type ChangeTime, timedChange } from '#core';
+import { text } from './text';
 
 /** The timings of one change, newest first, with how they went over time. */
 const props = defineProps<{ timings: ChangeTime[] }>();
@@ -45,11 +46,7 @@ const told = computed(() => {
     </svg>
     <ul>
       <li v-for="row in rows.slice(0, SHOWN)" :key="row.id">
-        <span
-          >{{ row.day }}: {{ row.median }} ms, {{ row.changes }} changes{{
-            row.player ? `, ${row.player}` : ''
-          }}{{ row.source === 'example' ? ' (example)' : '' }}</span
-        >
+        <span>{{ text.timing(row) }}</span>
         <Button
           size="small"
           text

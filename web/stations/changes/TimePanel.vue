@@ -23,6 +23,7 @@ import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import TimeHistory from './TimeHistory.vue';
 import { TIMED_SECONDS, useChangeTimer } from './changeTimer';
+import { text } from './text';
 
 /** A change played to and fro as quickly as it comes clean, struck once each time the chord is ready. */
 const props = defineProps<{ song: Song; change: HandKind | null }>();
@@ -233,10 +234,8 @@ const ceiling = computed(
     <p v-else class="quiet">Choose two chords that have a shape.</p>
     <div v-if="result" role="status" class="result">
       <p>
-        <strong>{{ plural(result.changes, 'change') }}, {{ result.median }} ms each</strong>, the
-        middle half within {{ result.spread }} ms{{
-          result.left > 0 ? `; ${plural(result.left, 'slip')} left out, far from the others` : ''
-        }}.
+        <strong>{{ plural(result.changes, 'change') }}, {{ result.median }} ms each.</strong>
+        {{ text.spread(result.spread, result.left) }}
       </p>
       <p v-if="ceiling?.ceiling && ceiling.measured">
         {{ ceiling.from }} to {{ ceiling.to }} is now possible up to

@@ -4,18 +4,11 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { useAsyncState, watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import {
-  type CapoOption,
-  commands,
-  keyName,
-  plural,
-  type Song,
-  songChanges,
-  usesFlats,
-} from '#core';
+import { type CapoOption, commands, keyName, type Song, songChanges, usesFlats } from '#core';
 import FormRow from '../../fields/FormRow.vue';
 import { useSongStore } from '../../stores/song';
 import { neckWorker } from '../../workers/neck';
+import { text } from './text';
 
 /** Where a capo makes the set easiest, in the key that sounds now or near it for a singer. */
 const props = defineProps<{ song: Song }>();
@@ -53,12 +46,6 @@ const rows = computed(() => {
 function take(option: CapoOption): void {
   songs.run(commands.takeCapo(option.capo, option.shift, usesFlats(option.fingeredKey)));
 }
-
-function height(sounds: number): string {
-  if (sounds === 0) return 'same pitch';
-  const size = plural(Math.abs(sounds), 'semitone');
-  return `${size} ${sounds > 0 ? 'higher' : 'lower'}`;
-}
 </script>
 
 <template>
@@ -79,14 +66,7 @@ function height(sounds: number): string {
       >
         <div>
           <strong>{{ option.capo === 0 ? 'No capo' : `Capo ${option.capo}` }}</strong>
-          sounds in {{ keyName(option.soundingKey) }}, {{ height(option.sounds) }};
-          {{
-            option.barres === 0
-              ? 'no barre'
-              : option.barres === 1
-                ? '1 barre'
-                : `${option.barres} barres`
-          }}
+          {{ text.capo(keyName(option.soundingKey), option.sounds, option.barres) }}
         </div>
         <div class="chords">
           <span v-for="chord in option.chords" :key="chord.written">

@@ -9,6 +9,7 @@ import { download } from '../../shell/download';
 import { DRAFTS } from '../../stores/drafts';
 import { useLogStore } from '../../stores/log';
 import { UNSENT } from '../../stores/unsent';
+import { text } from './text';
 
 /** Songs, patterns, log and settings as one file that a person can keep, and back from it. */
 const log = useLogStore();
@@ -119,7 +120,7 @@ const SHOWN = 6;
       <ul>
         <li v-for="line in brings" :key="line">{{ line }}</li>
         <li v-for="one in look.differing.slice(0, SHOWN)" :key="one.name">
-          “{{ one.name }}” is different here; the archive’s is {{ one.newer ? 'newer' : 'older' }}
+          {{ text.differs(one.name, one.newer) }}
         </li>
         <li v-for="one in look.problems.slice(0, SHOWN)" :key="one.file">
           {{ one.file }} cannot be read: {{ one.message }}

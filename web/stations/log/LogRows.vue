@@ -82,7 +82,7 @@ async function keep(entry: Entry): Promise<void> {
 <template>
   <section aria-label="Rows of the log">
     <p v-if="log.removed" class="removed" role="status">
-      A row was taken out.
+      A row is deleted.
       <Button label="Put it back" size="small" text @click="log.putBack()" />
     </p>
     <p v-if="log.rows.length === 0" class="quiet">No row.</p>
@@ -107,7 +107,7 @@ async function keep(entry: Entry): Promise<void> {
             text
             rounded
             size="small"
-            :aria-label="`Take out the row of ${when.format(new Date(entry.madeAt))}`"
+            :aria-label="`Delete the row of ${when.format(new Date(entry.madeAt))}`"
             @click="log.remove(entry)"
           />
         </div>

@@ -16,6 +16,7 @@ import { useTakesStore } from '../../stores/takes';
 import { useAlongStore } from '../../stores/along';
 import type { TakeRun } from './takeRun';
 import { type Behind, HABITS, type Way } from './takeWays';
+import { text } from './text';
 
 /** The ways in for a take, and what is heard while it is played. */
 const props = defineProps<{ run: TakeRun }>();
@@ -97,9 +98,7 @@ const bars = computed(() =>
         <ChooseOne v-model="microphone" :options="microphones" :aria-labelledby="labelId" />
       </FormRow>
       <p class="quiet">
-        With headphones it hears you alone, which is surest; a click from the loudspeaker works too.
-        {{ mixer.cautioned ? '' : 'Keep the level in headphones moderate.' }} Its sound is kept only
-        where you say so.
+        {{ text.headphones(mixer.cautioned) }}
       </p>
     </template>
     <template v-else-if="way === 'file'">

@@ -10,6 +10,7 @@ import SlotChart from './SlotChart.vue';
 import TakeAnswer from './TakeAnswer.vue';
 import TakeBars from './TakeBars.vue';
 import TakeSound from './TakeSound.vue';
+import { text } from './text';
 
 /** A take under what was meant, and what was measured of it. */
 const props = defineProps<{ take: JudgedTake }>();
@@ -159,14 +160,7 @@ watch(
         <h2>Landings, the latest first</h2>
         <ul>
           <li v-for="change in changes" :key="`${change.from} ${change.to}`">
-            {{ change.from }} to {{ change.to }}:
-            {{
-              change.median === null
-                ? 'not heard'
-                : `${Math.round(Math.abs(change.median))} ms ${change.median >= 0 ? 'late' : 'early'}`
-            }}{{
-              change.chordLate > 0 ? `, the old chord ${plural(change.chordLate, 'time')}` : ''
-            }}
+            {{ text.change(change) }}
           </li>
         </ul>
       </section>

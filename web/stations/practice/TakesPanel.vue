@@ -9,6 +9,7 @@ import { useSongStore } from '../../stores/song';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
+import { text } from './text';
 
 /** The takes of this song that were judged, newest first. */
 const takes = useTakesStore();
@@ -65,6 +66,13 @@ watch(
 const rows = computed(() =>
   takes.list.map((take) => ({ ...take, day: when.format(new Date(take.madeAt)) })),
 );
+/** What it was, in a line. */
+const describe = (take: (typeof rows.value)[number]) =>
+  text.take({
+    ...take,
+    rung: rungName(take.rung ?? 'song').toLowerCase(),
+    source: SOURCES[take.source],
+  });
 </script>
 
 <template>
@@ -84,15 +92,7 @@ const rows = computed(() =>
       <li v-for="take in rows" :key="take.id" :class="{ shown: take.id === takes.shown?.id }">
         <button type="button" :aria-label="`Look at the take of ${take.day}`" @click="look(take)">
           <strong>{{ troubleWord(take.trouble) }} at {{ take.tempo }}</strong>
-          <span class="quiet"
-            >{{ take.day }}, {{ rungName(take.rung ?? 'song').toLowerCase() }}, bars
-            {{ take.from }} to {{ take.to }}, {{ SOURCES[take.source]
-            }}{{
-              take.soundBytes === undefined
-                ? ''
-                : `, sound of ${(take.soundBytes / 1e6).toFixed(1)} MB`
-            }}</span
-          >
+          <span class="quiet">{{ describe(take) }}</span>
           <span>{{ take.sentence }}</span>
           <span v-if="take.answer" class="quiet">Answered: {{ take.answer }}</span>
         </button>

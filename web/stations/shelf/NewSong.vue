@@ -29,6 +29,7 @@ import { useInstrumentsStore } from '../../stores/instruments';
 import MeterField from '../../fields/MeterField.vue';
 import BarRows from '../../path/BarRows.vue';
 import ProgressionField from '../../fields/ProgressionField.vue';
+import { text } from './text';
 
 interface Form {
   title: string;
@@ -195,11 +196,7 @@ async function make(): Promise<void> {
       <p v-if="incoming.chart && incoming.chart.progression === null" class="from-file">
         <span id="lasts">From the file: each chord lasts</span>
         <ChooseBeside v-model="incoming.rule" :options="rules" aria-labelledby="lasts" />
-        <span class="quiet"
-          >Bars of the file stay as they are{{
-            hasWords ? '; its words come with their chords' : ''
-          }}. Change what is not right.</span
-        >
+        <span class="quiet">{{ text.barsStay(hasWords) }}</span>
       </p>
       <p v-if="likely.length > 0" class="from-file">
         <span id="likely">The file does not say its meter. Likeliest first:</span>
@@ -212,11 +209,7 @@ async function make(): Promise<void> {
         <span class="quiet">Another one reads it again.</span>
       </p>
       <p v-if="incoming.chart?.unsureBars" class="from-file">
-        <span id="lengths"
-          >{{ plural(incoming.chart.unsureBars, 'bar') }} of its tablature
-          {{ incoming.chart.unsureBars === 1 ? 'does' : 'do' }} not say when notes come. Read them
-          in</span
-        >
+        <span id="lengths">{{ text.unsureBars(incoming.chart.unsureBars) }}</span>
         <ChooseBeside
           :model-value="noteTicks"
           :options="LENGTHS"
@@ -229,10 +222,7 @@ async function make(): Promise<void> {
         The file writes H for B: its B is a B flat
       </label>
       <details v-if="incoming.chart && incoming.chart.left.length > 0" class="left">
-        <summary>
-          {{ plural(incoming.chart.left.length, 'thing') }} of the file
-          {{ incoming.chart.left.length === 1 ? 'is' : 'are' }} left out
-        </summary>
+        <summary>{{ text.leftOut(incoming.chart.left.length) }}</summary>
         <ul>
           <li v-for="(one, index) in incoming.chart.left.slice(0, MOST_LEFT)" :key="index">
             line {{ one.line }}: {{ one.text }}

@@ -129,7 +129,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
             text
             rounded
             size="small"
-            :aria-label="`${item.name}, passage ${index + 1}: take out`"
+            :aria-label="`${item.name}, passage ${index + 1}: leave out`"
             @click="set(passages.toSpliced(index, 1))"
           />
         </div>

@@ -5,7 +5,6 @@ import { computed, ref } from 'vue';
 import {
   barCommands,
   type BarPlace,
-  nearestChords,
   parseChord,
   type Placement,
   roundWords,
@@ -13,6 +12,7 @@ import {
 } from '#core';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useSongStore } from '../../stores/song';
+import { text } from './text';
 
 /** Chords that stand in for one, some of the times that its section comes round. */
 const props = defineProps<{ place: BarPlace; placement: Placement; name: string }>();
@@ -62,9 +62,7 @@ function add(): void {
     />
     <Button size="small" text type="submit" label="Replace" :disabled="symbol === '' || wrong" />
     <span v-if="wrong" class="wrong" role="alert">
-      “{{ symbol }}” is not a chord we know{{
-        nearestChords(symbol).length > 0 ? `; ${nearestChords(symbol).join(', ')}?` : '.'
-      }}
+      {{ text.noChord(symbol) }}
     </span>
   </form>
 </template>

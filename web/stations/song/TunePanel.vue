@@ -204,7 +204,7 @@ const share = computed(() => {
         v-if="tune"
         v-model="meets"
         :options="TUNE_MEETS"
-        aria-label="How line and pattern meet"
+        aria-label="How notes and strum meet"
       />
       <Button v-if="tune" size="small" text label="Delete the notes" @click="keep([])" />
     </div>

@@ -62,7 +62,7 @@ function another(section: number, verses: number): void {
 </script>
 
 <template>
-  <section class="panel" aria-label="Words">
+  <section class="panel" aria-label="Lyrics">
     <p class="quiet">
       Under each line its words: <kbd>|</kbd> between bars, a space between syllables, which go on
       the beats in turn, or on halves where there are more. A hyphen goes on, <kbd>.</kbd> is a

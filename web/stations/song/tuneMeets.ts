@@ -6,5 +6,5 @@ export const TUNE_MEETS: { label: string; value: TuneMeets }[] = [
   { label: 'only the bass makes way', value: 'without the bass' },
   { label: 'strokes rest from the first note to the last', value: 'from first to last' },
   { label: 'rakes that end on the note', value: 'rake' },
-  { label: 'the line alone', value: 'alone' },
+  { label: 'the notes alone', value: 'alone' },
 ];

@@ -184,7 +184,7 @@ onBeforeUnmount(() => {
       :width="Math.min(1180, width - (width < 640 ? 32 : 64))"
       class="path"
     />
-    <p v-if="sung.length > 0" class="sung" aria-label="Words">
+    <p v-if="sung.length > 0" class="sung" aria-label="Lyrics">
       <BarWords
         v-if="bar"
         :pieces="sung[bar.index] ?? []"

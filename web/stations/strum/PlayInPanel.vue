@@ -158,6 +158,7 @@ function take(): void {
     : 'Used. Undo brings back what was there.';
   heard.value = null;
 }
+const chordName = computed(() => props.chord ?? 'any chord');
 </script>
 
 <template>
@@ -179,8 +180,8 @@ function take(): void {
       </template>
     </FormRow>
     <p class="quiet">
-      One bar of clicks, then play it {{ TURNS }} times on {{ chord ?? 'any chord' }}, from the
-      first beat on. A file begins with its first stroke.
+      One bar of clicks, then play it {{ TURNS }} times on {{ chordName }}, from the first beat on.
+      A file begins with its first stroke.
     </p>
     <template v-if="heard">
       <p role="status">

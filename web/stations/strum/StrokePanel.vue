@@ -213,13 +213,13 @@ const rollFingers = computed({
     <div v-if="count > 1" class="row">
       <Button
         size="small"
-        label="Build soft to strong"
+        label="Build soft to loud"
         severity="secondary"
         @click="emit('build', 'ghost', 'strong')"
       />
       <Button
         size="small"
-        label="Fall strong to soft"
+        label="Fall loud to soft"
         severity="secondary"
         @click="emit('build', 'strong', 'ghost')"
       />

@@ -222,7 +222,7 @@ function readAloud(): void {
 
     <template #settings>
       <p v-if="targets.length > 1" class="whose">
-        <span id="whose-label" class="label">Rhythm of</span>
+        <span id="whose-label" class="label">Strum of</span>
         <Select
           v-model="whose"
           :options="targets"
