@@ -85,7 +85,7 @@ test('rows are added, put right, taken out and put back', async ({ page, app }) 
   await expect(rows(page).first()).toContainText('Under the bridge');
   await rows(page)
     .first()
-    .getByRole('button', { name: /^Take out/ })
+    .getByRole('button', { name: /^Delete the row/ })
     .click();
   await expect(rows(page).first()).not.toContainText('Under the bridge');
   await page.getByRole('button', { name: 'Put it back' }).click();

@@ -334,7 +334,7 @@ test('swing delays the &s that are heard, and a loose pattern varies', async ({ 
 
   await look(page, 'Variations');
   await page.getByRole('switch', { name: 'Loose' }).click();
-  await page.getByRole('button', { name: 'Keep one turn' }).click();
+  await page.getByRole('button', { name: 'Keep this time round' }).click();
   await expect(line(page)).not.toHaveValue('down up, down up, down up, down up');
   await expect(line(page)).toHaveValue(/^down/);
 });

@@ -65,7 +65,7 @@ export const KEY_HELP: { title: string; entries: KeyHelp[] }[] = [
     entries: [
       { keys: ['A'], does: 'louder' },
       { keys: ['Q'], does: 'quieter' },
-      { keys: ['N'], does: 'turn it the other way' },
+      { keys: ['N'], does: 'flip it: down or up' },
       { keys: ['S'], does: 'all strings, bass side, treble side' },
       { keys: ['L'], does: 'palm laid on the strings' },
       { keys: ['O'], does: 'on open strings' },
@@ -130,7 +130,7 @@ export const KEY_CARD: KeyHelp[] = [
 const CHANGES: Record<string, { name: string; change: (stroke: Stroke) => Stroke }> = {
   a: { name: 'play louder', change: (stroke) => stepAccent(stroke, 1) },
   q: { name: 'play quieter', change: (stroke) => stepAccent(stroke, -1) },
-  n: { name: 'turn a stroke', change: turnStroke },
+  n: { name: 'flip a stroke', change: turnStroke },
   s: { name: 'change the reach', change: nextReach },
   l: { name: 'mute with the palm', change: togglePalm },
   o: { name: 'play on open strings', change: toggleOpen },

@@ -337,7 +337,7 @@ function readAloud(): void {
         :pattern="pattern"
         :tempo="song.tempo"
       />
-      <div v-else class="chords" aria-label="Chords of this turn">
+      <div v-else class="chords" aria-label="Chords of this time round">
         <ChordCard
           v-for="symbol in chords"
           :key="symbol"

@@ -104,7 +104,7 @@ function shuffle(): void {
 /** The first turn, as a pattern that no longer varies. */
 function keepTurn(): void {
   const { loose: _, ...fixed } = loosePass(props.pattern, 0, new Set([0]));
-  songs.runOnRhythm(commands.takeEdited('keep this turn', fixed));
+  songs.runOnRhythm(commands.takeEdited('keep this time round', fixed));
 }
 </script>
 
@@ -175,7 +175,7 @@ function keepTurn(): void {
         </FormRow>
         <FormRow label="This time">
           <Button size="small" text icon="pi pi-refresh" label="Shuffle" @click="shuffle" />
-          <Button size="small" text label="Keep one turn" @click="keepTurn" />
+          <Button size="small" text label="Keep this time round" @click="keepTurn" />
         </FormRow>
       </template>
     </div>
