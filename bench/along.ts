@@ -1,24 +1,19 @@
+import type { SecondsPerTick, Ticks } from '#core/plain';
+import type { Meter, Pattern } from '#core/schema';
+import { barTicks, METERS, pulseTicks, secondsPerTick } from '#core/time';
+import { guessKey } from '#core/neck';
+import { newSong } from '#core/song';
+import { arrangement } from '#core/arrange';
+import type { Recording } from '#core/take';
 import {
-  arrangement,
-  barTicks,
   chromaOf,
-  guessKey,
   landOn,
   layOn,
   mapBeats,
   mappedBars,
-  type Meter,
-  METERS,
-  newSong,
-  type Pattern,
-  pulseTicks,
-  type Recording,
   secondsOf,
-  secondsPerTick,
-  type SecondsPerTick,
   suggestChords,
-  type Ticks,
-} from '#core';
+} from '#core/along';
 import { measureLaid } from './alongLaid';
 import { type PlayedStroke, secondVoice } from './secondVoice';
 import { saidPattern } from './songs';

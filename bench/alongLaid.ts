@@ -1,6 +1,11 @@
+import type { Seconds, Ticks } from '#core/plain';
+import type { Song } from '#core/schema';
+import { barTicks, METERS, pulseTicks, secondsPerTick } from '#core/time';
+import { guessKey } from '#core/neck';
+import { newSong } from '#core/song';
+import { arrangement } from '#core/arrange';
+import type { Recording } from '#core/take';
 import {
-  arrangement,
-  barTicks,
   chromasOf,
   differences,
   findSong,
@@ -8,24 +13,15 @@ import {
   layOn,
   mapBeats,
   mappedBars,
-  METERS,
-  newSong,
   oddsOfPulses,
   readFrom,
   pulsesPerBar,
-  pulseTicks,
-  type Recording,
-  type Seconds,
-  secondsPerTick,
   chromaOf,
-  guessKey,
-  type Song,
   songSecondsAt,
   stretchesOn,
   suggestChords,
-  type Ticks,
   tickOf,
-} from '#core';
+} from '#core/along';
 import { saidPattern } from './songs';
 import { sampledStrings, soundFonts } from './sampledStrings';
 import { type PlayedStroke, secondVoice } from './secondVoice';

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { Recording } from '#core';
+import type { Recording } from '#core/take';
 import { wavOf } from './secondVoice';
 
 /** Another onset detector to be measured beside, where it is installed: aubio-tools of Debian. */

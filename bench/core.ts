@@ -1,22 +1,18 @@
+import type { Pattern, Song } from '#core/schema';
+import { parsePattern, say } from '#core/stroke';
+import { armReport } from '#core/pattern';
 import {
-  arrange,
-  armReport,
   capoOptions,
   INSTRUMENT_IDS,
   INSTRUMENTS,
-  newSong,
   parseChord,
-  parsePattern,
-  type Pattern,
-  playedBars,
-  pluck,
-  say,
   searchShapes,
   shapesFor,
   smoothestSet,
-  type Song,
-  STRING_VOICES,
-} from '#core';
+} from '#core/neck';
+import { newSong, playedBars } from '#core/song';
+import { arrange } from '#core/arrange';
+import { pluck, STRING_VOICES } from '#core/sound';
 import { sixteenths } from './songs';
 import { time } from './time';
 

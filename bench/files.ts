@@ -1,5 +1,8 @@
-import { arrange, newSong, parseChord, type Song } from '#core';
-import { toMidi, toMusicXml } from '#core/files';
+import type { Song } from '#core/schema';
+import { parseChord } from '#core/neck';
+import { newSong } from '#core/song';
+import { arrange } from '#core/arrange';
+import { toMidi, toMusicXml } from '#core/formats/files';
 import { sixteenths } from './songs';
 
 /**

@@ -1,18 +1,16 @@
 import {
-  arrangement,
   fingerings,
   INSTRUMENT_IDS,
   INSTRUMENTS,
-  ladder,
-  newSong,
   parseChord,
-  quickestSet,
-  rungSong,
   shapeChoices,
   shapesFor,
   smoothestSet,
-  songHand,
-} from '#core';
+} from '#core/neck';
+import { newSong } from '#core/song';
+import { arrangement } from '#core/arrange';
+import { quickestSet, songHand } from '#core/hand';
+import { ladder, rungSong } from '#core/practice';
 import { time } from './time';
 
 /** Benchmarks of what the hand has time for: medians of repeated runs. */

@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { writeMidi } from 'midi-file';
-import { readWav } from '#core';
+import { readWav } from '#core/take';
 import type { PlayedStroke } from './secondVoice';
 
 /**

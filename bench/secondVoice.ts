@@ -4,7 +4,7 @@
  * the sound of the app.
  */
 
-import type { Seconds } from '#core';
+import type { Seconds } from '#core/plain';
 
 /** A stroke as it is played: what a performance says, and nothing else. */
 export interface PlayedStroke {

@@ -1,4 +1,7 @@
-import { type Meter, METERS, newPattern, parsePattern, type Pattern, strum } from '#core';
+import type { Meter, Pattern } from '#core/schema';
+import { METERS } from '#core/time';
+import { parsePattern } from '#core/stroke';
+import { newPattern, strum } from '#core/pattern';
 
 /** A bar full of sixteenths, on which the benchmarks are played. */
 export const sixteenths: Pattern = {

@@ -1,21 +1,18 @@
 import { PitchDetector } from 'pitchy';
+import type { Family, InstrumentId, Pattern, Song } from '#core/schema';
+import { INSTRUMENTS } from '#core/neck';
+import { newSong } from '#core/song';
+import { arrange } from '#core/arrange';
 import {
-  arrange,
-  type Family,
   hertz,
-  INSTRUMENTS,
-  type InstrumentId,
   type Mix,
   mixCues,
   dryMix,
   mixdown,
-  newSong,
-  type Pattern,
   pluck,
-  type Song,
   STRING_VOICES,
   USUAL_LEVELS,
-} from '#core';
+} from '#core/sound';
 import { demoSongs } from '../server/demo/songs';
 import { saidPattern } from './songs';
 

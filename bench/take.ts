@@ -1,17 +1,8 @@
-import {
-  arrangement,
-  beatTicks,
-  type Habits,
-  judgeSound,
-  newSong,
-  onsets,
-  playTake,
-  type Recording,
-  secondsPerTick,
-  type Song,
-  type Strike,
-  takeSound,
-} from '#core';
+import type { Song } from '#core/schema';
+import { beatTicks, secondsPerTick } from '#core/time';
+import { newSong } from '#core/song';
+import { arrangement, type Strike } from '#core/arrange';
+import { type Habits, judgeSound, onsets, playTake, type Recording, takeSound } from '#core/take';
 import { demoSongs } from '../server/demo/songs';
 import { aubio, aubioOnsets } from './aubio';
 import { sampledStrings, soundFonts } from './sampledStrings';

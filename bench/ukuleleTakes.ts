@@ -1,12 +1,8 @@
-import {
-  arrangement,
-  type Habits,
-  INSTRUMENTS,
-  type InstrumentId,
-  judgeSound,
-  newSong,
-  playTake,
-} from '#core';
+import type { InstrumentId } from '#core/schema';
+import { INSTRUMENTS } from '#core/neck';
+import { newSong } from '#core/song';
+import { arrangement } from '#core/arrange';
+import { type Habits, judgeSound, playTake } from '#core/take';
 import { sampledStrings, soundFonts } from './sampledStrings';
 import { saidPattern } from './songs';
 

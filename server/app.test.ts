@@ -2,16 +2,12 @@ import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSyn
 import type { Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import {
-  INSTRUMENT_IDS,
-  INSTRUMENTS,
-  METERS,
-  newPattern,
-  newSong,
-  performanceSchema,
-  type Song,
-  type SongSummary,
-} from '#core';
+import type { Song, SongSummary } from '#core/schema';
+import { METERS } from '#core/time';
+import { newPattern } from '#core/pattern';
+import { INSTRUMENT_IDS, INSTRUMENTS } from '#core/neck';
+import { newSong } from '#core/song';
+import { performanceSchema } from '#core/arrange';
 import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -302,7 +298,9 @@ describe('the database', () => {
 
 describe('the demo songs', () => {
   it('have chords that can all be held, and an arm that goes with them', async () => {
-    const { armReport, fretChord, songChords } = await import('#core');
+    const { fretChord } = await import('#core/neck');
+    const { armReport } = await import('#core/pattern');
+    const { songChords } = await import('#core/song');
     for (const demo of demoSongs) {
       for (const symbol of songChords(demo)) expect(fretChord(symbol, demo), symbol).not.toBeNull();
       expect(armReport(demo.pattern, demo.tempo).findings, demo.title).toEqual([]);

@@ -5,7 +5,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import pino from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { newSong } from '#core';
+import { newSong } from '#core/song';
 import { createApp } from './app';
 import { songColumns } from './columns';
 import { copyOfDay, keptCopies } from './copies';

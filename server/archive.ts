@@ -18,7 +18,7 @@ import {
   storedSongSchema,
   type StoredTake,
   storedTakeSchema,
-} from '#core';
+} from '#core/schema';
 import {
   type ArchivedRecording,
   archivedRecordingSchema,

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { Readable } from 'node:stream';
 import { strToU8, type Zippable } from 'fflate';
 import { z } from 'zod';
-import { recordingSchema } from '#core';
+import { recordingSchema } from '#core/schema';
 import type { Database } from './database';
 import { Refusal } from './errors';
 import { keepFile, NoRecording, recordingsFolder } from './recordings';

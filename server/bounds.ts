@@ -1,6 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import express, { type RequestHandler } from 'express';
-import { MOST_BARS_OF_LINE, MOST_ROWS_AT_ONCE } from '#core';
+import { MOST_BARS_OF_LINE, MOST_ROWS_AT_ONCE } from '#core/schema';
 import { Refusal } from './errors';
 
 /**

@@ -1,4 +1,6 @@
-import { glanceOf, meterName, type Pattern, type Song } from '#core';
+import type { Pattern, Song } from '#core/schema';
+import { meterName } from '#core/time';
+import { glanceOf } from '#core/song';
 
 /** The columns that a song is found and listed by, beside its document. */
 export const songColumns = (song: Song) => ({

@@ -2,14 +2,10 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import {
-  builtInPatterns,
-  DOCUMENT_VERSION,
-  METERS,
-  newPattern,
-  newSong,
-  readProgression,
-} from '#core';
+import { DOCUMENT_VERSION } from '#core/schema';
+import { METERS } from '#core/time';
+import { builtInPatterns, newPattern } from '#core/pattern';
+import { newSong, readProgression } from '#core/song';
 import { pino } from 'pino';
 import { strFromU8, unzipSync } from 'fflate';
 import request from 'supertest';

@@ -1,5 +1,5 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
-import type { ErrorBody } from '#core';
+import type { ErrorBody } from '#core/schema';
 import type { z } from 'zod';
 import { storageSentence } from './storage';
 

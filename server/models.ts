@@ -7,7 +7,7 @@ import {
   type ModelStatic,
   type Sequelize,
 } from 'sequelize';
-import type { Entry } from '#core';
+import type { Entry } from '#core/schema';
 
 /** What songs and patterns have in common: the document as JSON text and the revision it is at. */
 export interface StoredRow<Self extends Model> extends Model<

@@ -4,7 +4,8 @@ import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { type Readable, Transform, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { LARGEST_RECORDING, LONGEST_RECORDING, NotSound, wavSeconds } from '#core';
+import { LARGEST_RECORDING, LONGEST_RECORDING } from '#core/schema';
+import { NotSound, wavSeconds } from '#core/take';
 import type { Database } from './database';
 import { Refusal } from './errors';
 

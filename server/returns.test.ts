@@ -6,7 +6,10 @@ import fc from 'fast-check';
 import pino from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { arrange, arrangement, judgeOnsets, newSong, toWav } from '#core';
+import { newSong } from '#core/song';
+import { arrange, arrangement } from '#core/arrange';
+import { judgeOnsets } from '#core/take';
+import { toWav } from '#core/formats';
 import { createApp } from './app';
 import { type Database, openDatabase } from './database';
 

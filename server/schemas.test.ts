@@ -19,7 +19,7 @@ import {
   storedTakeSchema,
   takeAnswerSchema,
   takeOnsetsSchema,
-} from '#core';
+} from '#core/schema';
 
 const OF_REQUESTS = {
   archiveSettingsSchema,

@@ -10,7 +10,7 @@ import {
   sentTakeSchema,
   type Song,
   type StoredTake,
-} from '#core';
+} from '#core/schema';
 import { songColumns } from './columns';
 import type { Database } from './database';
 import { checkBounds, checkText } from './bounds';

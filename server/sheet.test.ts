@@ -1,7 +1,7 @@
 import { XMLValidator } from 'fast-xml-parser';
 import { PDFDocument } from 'pdf-lib';
 import { describe, expect, it } from 'vitest';
-import { type Audience, readAudience, songSheet, USUAL_SHEET } from '#core';
+import { type Audience, readAudience, songSheet, USUAL_SHEET } from '#core/sheet';
 import { runTask } from './compute/tasks';
 import { demoSongs } from './demo/songs';
 

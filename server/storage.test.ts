@@ -2,7 +2,8 @@ import { chmodSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } 
 import type { Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { newSong, type Song } from '#core';
+import type { Song } from '#core/schema';
+import { newSong } from '#core/song';
 import { pino } from 'pino';
 import request from 'supertest';
 import { describe, expect, it } from 'vitest';

@@ -1,4 +1,4 @@
-import { type StoredTake, storedTakeSchema, type TakeSummary } from '#core';
+import { type StoredTake, storedTakeSchema, type TakeSummary } from '#core/schema';
 import type { TakeRow } from './models';
 
 /** What of a take is left out where it is nothing. */

@@ -1,6 +1,6 @@
 import { createPinia, disposePinia, getActivePinia, setActivePinia } from 'pinia';
 import { createApp, nextTick } from 'vue';
-import { newSong } from '#core';
+import { newSong } from '#core/song';
 import { withControls } from './controls';
 import { whenIdle } from './frame/idle';
 import { api } from './remote/client';

@@ -8,7 +8,7 @@ import type { Format } from './table';
 import { toTabText } from './tabText';
 
 /**
- * What writes each format. Apart from the core's public face, as a door of its own (`#core/files`): the
+ * What writes each format. Apart from the core's public face, as a door of its own (`#core/formats/files`): the
  * packages that write are large, and the browser needs none of them.
  */
 export const WRITERS: Record<Format['id'], (song: Song) => string | Uint8Array> = {

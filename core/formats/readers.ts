@@ -7,7 +7,7 @@ import { takeOfMidi } from './takeOfMidi';
 
 /**
  * What reads the files of other programs, as is wished where they leave something open. A door of its own
- * (`#core/readers`), for a worker: its packages are large, and a file that takes too long is ended with it.
+ * (`#core/formats/readers`), for a worker: its packages are large, and a file that takes too long is ended with it.
  */
 export const READERS: {
   starts: RegExp;

@@ -16,7 +16,7 @@ import {
 import { slots } from '../stroke';
 import { barBlock, barNote, barSignature, type Block } from './drawn';
 import type { EngravedBar, Engraver, Notation } from './engraving';
-import { type Item, line, moved, shortened, text, textWidth, wrapped } from './paper';
+import { type SheetItem, line, moved, shortened, text, textWidth, wrapped } from './paper';
 import { chordsOver } from './names';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
 
@@ -208,9 +208,9 @@ function wordRow(
   label: string,
   y: number,
   { size, width }: Room,
-): Item[] {
+): SheetItem[] {
   const laid = (letters: number) => {
-    const items: Item[] = [];
+    const items: SheetItem[] = [];
     let from = 0;
     if (label !== '') {
       items.push(text(0, y, label, letters, { grey: SOFT }));

@@ -26,7 +26,7 @@ import { type chordsOver, drawFoot, drawNames } from './names';
 import {
   circle,
   fitting,
-  type Item,
+  type SheetItem,
   line,
   NAME_GAP,
   nameSize,
@@ -40,7 +40,7 @@ import {
 /** What a sheet is made of, each piece with its height, at 0, 0. */
 export interface Block {
   height: number;
-  items: Item[];
+  items: SheetItem[];
   /** Stays on the page of what follows it. */
   leads?: boolean;
   /** The section that it is of: where it begins a page, that is said again. */
@@ -71,7 +71,7 @@ export function pathBlock(
   const scale = width / screen;
   const drawing: PathFrame = { ...frame, width: screen, strings };
   const drawn = drawPath(pattern, drawing, () => null, 0.9);
-  const items: Item[] = [];
+  const items: SheetItem[] = [];
   const at = (d: string) => placed(d, 0, 0, scale);
   const thickness = on ? stringThickness(on) : [];
   drawn.strings.forEach((y, string) => {
@@ -200,7 +200,7 @@ export function chordBlock(
   const top = size * 3.1;
   const x = (string: number) => left + gap * (leftHanded ? count - 1 - string : string);
   const y = (fret: number) => top + (fret - first + 0.5) * row;
-  const items: Item[] = [
+  const items: SheetItem[] = [
     text(
       left + width / 2,
       size * 1.2,
@@ -270,7 +270,7 @@ function bassMarks(
   x: (string: number) => number,
   foot: number,
   size: number,
-): Item[] {
+): SheetItem[] {
   const bass = x(held.bass.string);
   const tip = size * 0.3;
   const arrow = shape(
@@ -381,7 +381,7 @@ export function barBlock(
   );
   const at = (d: string) => placed(d, 0, top, scale);
   const foot = bare ? top + size * 0.9 : top + 104 * scale;
-  const items: Item[] = [];
+  const items: SheetItem[] = [];
   for (const y of bare ? [] : drawn.strings)
     items.push(line(0, top + y * scale, width, top + y * scale, 0.35, 0.75));
   for (const piece of bare ? [] : drawn.arm) {

@@ -21,7 +21,7 @@ import type { Strike } from '../arrange';
 import type { LegatoHow } from '../schema';
 import { beatTicks, nearestNotated, noteValues, type NoteValue } from '../time';
 import type { EngravedBar, EngravedRow, Engraver } from './engraving';
-import { type Item, NAME_GAP, nameSize, shape, text } from './paper';
+import { type SheetItem, NAME_GAP, nameSize, shape, text } from './paper';
 import { Recorder } from './recorder';
 
 /** Tablature and slashes by the usual package for engraving: a door of its own, since that package is large. */
@@ -143,7 +143,7 @@ interface Drawn {
 }
 
 /** Which string is which: a letter before each line of the tablature. */
-function headNames({ row: { names = [], size }, stave, points }: Drawn): Item[] {
+function headNames({ row: { names = [], size }, stave, points }: Drawn): SheetItem[] {
   return names.map((name, string) => {
     const y = stave.getYForLine(names.length - 1 - string) * points + size * 0.22;
     return text(-NAME_GAP, y, name, nameSize(size), { anchor: 'end', grey: NAMES });
@@ -155,7 +155,7 @@ function strumArrows({
   row: { bars, each, size, kind, withoutPick },
   last,
   points,
-}: Drawn): Item[] {
+}: Drawn): SheetItem[] {
   if (kind !== 'tab') return [];
   const [top, length, head] = [(last + LINE * 1.6) * points, size * 0.75, size * 0.2];
   return bars.flatMap(({ bar, strikes, fingers, xOf }, index) =>
@@ -171,7 +171,7 @@ function strumArrows({
 }
 
 /** The letters of the picking fingers, under the strokes that they pick. */
-function fingerLetters({ row: { bars, each, size }, last, points }: Drawn): Item[] {
+function fingerLetters({ row: { bars, each, size }, last, points }: Drawn): SheetItem[] {
   const y = (last + LINE * 3.4) * points + size * 0.6;
   return bars.flatMap(({ bar, fingers, xOf }, index) =>
     [...fingers].map(([tick, letters]) =>
@@ -181,7 +181,7 @@ function fingerLetters({ row: { bars, each, size }, last, points }: Drawn): Item
 }
 
 /** Under the strokes what neither frets nor signs say: the palm on the strings, a tap on the body, a slap on the strings. */
-function touchWords({ row: { bars, each, size } }: Drawn, under: number): Item[] {
+function touchWords({ row: { bars, each, size } }: Drawn, under: number): SheetItem[] {
   const y = under + size * 0.6;
   return bars.flatMap(({ bar, strikes, xOf }, index) => {
     let wasPalm = false;

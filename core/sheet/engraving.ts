@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import type { Strike } from '../arrange';
 import type { PlayedBar } from '../song';
-import type { Item } from './paper';
+import type { SheetItem } from './paper';
 
 /** What is drawn for the bars of a sheet: the wrist path, frets on strings, slashes on a staff, or two of them. */
 export const NOTATIONS = ['path', 'tab', 'slashes', 'path and tab', 'path and slashes'] as const;
@@ -32,4 +32,4 @@ export interface EngravedRow {
 }
 
 /** Draws a row; the package that it is done with is large, so it is handed in by who has loaded it. */
-export type Engraver = (row: EngravedRow) => { items: Item[]; height: number };
+export type Engraver = (row: EngravedRow) => { items: SheetItem[]; height: number };

@@ -1,7 +1,7 @@
 /** Sheets: the layout of paper as data, for whom it is, and how it is written as a PDF file. */
 export * from './forWhom';
 export * from './layout';
-export { PAPERS, type Item, type Page, type Paper } from './paper';
+export { PAPERS, type SheetItem, type SheetPage, type Paper } from './paper';
 export * from './engraving';
 export * from './booklet';
 export * from './picture';

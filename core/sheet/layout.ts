@@ -12,11 +12,11 @@ import type { Engraver, Notation } from './engraving';
 import { cut, heading, LARGE, type Room, SOFT } from './room';
 import { wordsOf } from './singer';
 import {
-  type Item,
+  type SheetItem,
   line,
   MARGIN,
   moved,
-  type Page,
+  type SheetPage,
   type Paper,
   PAPERS,
   shortened,
@@ -53,7 +53,7 @@ export const USUAL_SHEET: SheetWish = {
 /** A sheet laid out: its pages, and what was left out for whom it is. */
 export interface Sheet {
   title: string;
-  pages: Page[];
+  pages: SheetPage[];
   left: string[];
 }
 
@@ -158,8 +158,8 @@ export function paragraph(words: string, { size, width }: Room): Block {
 const CONTINUED = 1.9;
 
 /** Blocks one below the other; one that has no room goes to the next page, with the heading that leads it. */
-export function flow(blocks: Block[], width: number, height: number, size: number): Page[] {
-  const pages: Item[][] = [[]];
+export function flow(blocks: Block[], width: number, height: number, size: number): SheetPage[] {
+  const pages: SheetItem[][] = [[]];
   const end = height - MARGIN - size * 1.6;
   let y = MARGIN;
   blocks.forEach((block, index) => {
@@ -180,7 +180,7 @@ export function flow(blocks: Block[], width: number, height: number, size: numbe
 }
 
 /** Pages with their feet: the title of each, and its number among them all. */
-export function numbered(pages: { page: Page; title: string; size: number }[]): Page[] {
+export function numbered(pages: { page: SheetPage; title: string; size: number }[]): SheetPage[] {
   return pages.map(({ page: { width, height, items }, title, size }, index) => ({
     width,
     height,
@@ -261,7 +261,7 @@ function headOf(
   const facted = wrapped(facts.join(' · '), width, size, 'regular');
   const under = 2 + (title.length - 1) * 2.4;
   const below = under + 1.6 + (facted.length - 1) * 1.3;
-  const items: Item[] = [
+  const items: SheetItem[] = [
     ...title.map((row, index) =>
       text(0, size * (2 + index * 2.4), row, size * 2.2, { weight: 'bold' }),
     ),

@@ -7,13 +7,13 @@ import type { Song } from '../schema';
 import { newSong } from '../song';
 import { songSheet, USUAL_SHEET } from './layout';
 import { chordsOver, drawNames } from './names';
-import { type Item, textWidth } from './paper';
+import { type SheetItem, textWidth } from './paper';
 import { SOFT } from './room';
 
 const song = (progression: string): Song =>
   newSong({ title: 'Weir', instrument: 'guitar', progression, tempo: 92 });
-type Text = Extract<Item, { kind: 'text' }>;
-const texts = (items: Item[]) => items.filter((item): item is Text => item.kind === 'text');
+type Text = Extract<SheetItem, { kind: 'text' }>;
+const texts = (items: SheetItem[]) => items.filter((item): item is Text => item.kind === 'text');
 
 /** The box of a text: from its left to its right, and the height of a small letter. */
 function box({ text, x, y, size, weight, anchor }: Text) {
@@ -25,7 +25,7 @@ function box({ text, x, y, size, weight, anchor }: Text) {
  * Texts that lie over one another by more than a hair: of those over and under the bars, names of chords, counts and
  * numbers. Labels on the dots of a path may touch where many strings are struck in little room.
  */
-function overlaps(items: Item[], names?: Set<string>): string[] {
+function overlaps(items: SheetItem[], names?: Set<string>): string[] {
   const boxes = texts(items)
     .filter(({ text }) => text.trim() !== '')
     .filter(

@@ -1,7 +1,7 @@
 import type { Arrangement } from '../arrange';
 import type { Ticks } from '../plain';
 import { firstFrom, type PlayedBar, songTicks } from '../song';
-import { type Item, line, shape, text, textWidth } from './paper';
+import { type SheetItem, line, shape, text, textWidth } from './paper';
 
 /** The names of chords over the bars: each whole, over the beat that it belongs to. */
 
@@ -105,7 +105,7 @@ export function drawNames(
   names: { x: number; words: string }[],
   width: number,
   size: number,
-): { items: Item[]; above: number } {
+): { items: SheetItem[]; above: number } {
   const usual = size * 1.25;
   const rows = IN_A_ROW.map((share) => inOneRow(names, width, usual * share)).find(Boolean);
   const placed = rows ?? stacked(names, width, usual * STACKED);
@@ -118,7 +118,7 @@ export function drawNames(
 
 /** Where a chord lands: a line down to the strings, with a small flag where its name stands over the next bar. */
 export function drawFoot(x: number, { over }: BarFoot, top: number, foot: number, size: number) {
-  const items: Item[] = [line(x, top, x, foot, 0.6, 0.2, [1, 1.5])];
+  const items: SheetItem[] = [line(x, top, x, foot, 0.6, 0.2, [1, 1.5])];
   if (!over) return items;
   const [w, h] = [size * 0.55, size * 0.6];
   return [...items, shape(`M${x} ${top}l${w} ${h / 2}l${-w} ${h / 2}Z`, 0.2)];

@@ -2,14 +2,14 @@ import { BOLD, FIRST_LETTER, OTHER_WIDTH, REGULAR } from './widths';
 
 /** A sheet of paper as data: what lies where on each page. All measures are points, 72 to the inch, from the top left. */
 
-export interface Page {
+export interface SheetPage {
   width: number;
   height: number;
-  items: Item[];
+  items: SheetItem[];
 }
 
 export type Weight = 'regular' | 'bold';
-export type Item =
+export type SheetItem =
   | {
       kind: 'text';
       x: number;
@@ -108,8 +108,8 @@ export function text(
   y: number,
   words: string,
   size: number,
-  rest: Partial<Extract<Item, { kind: 'text' }>> = {},
-): Item {
+  rest: Partial<Extract<SheetItem, { kind: 'text' }>> = {},
+): SheetItem {
   return {
     kind: 'text',
     x,
@@ -131,7 +131,7 @@ export function line(
   width = 0.6,
   grey = 0,
   dash: number[] | null = null,
-): Item {
+): SheetItem {
   const d = `M${round(x1)} ${round(y1)}L${round(x2)} ${round(y2)}`;
   return { kind: 'path', x: 0, y: 0, d, fill: null, stroke: grey, width, dash };
 }
@@ -141,7 +141,7 @@ export function shape(
   fill: number | null,
   stroke: number | null = null,
   width = 0,
-): Item {
+): SheetItem {
   return { kind: 'path', x: 0, y: 0, d, fill, stroke, width, dash: null };
 }
 
@@ -152,7 +152,7 @@ export function circle(
   r: number,
   fill: number | null,
   stroke: number | null = null,
-): Item {
+): SheetItem {
   const [left, right] = [round(x - r), round(x + r)];
   const d = `M${left} ${round(y)}A${r} ${r} 0 1 0 ${right} ${round(y)}A${r} ${r} 0 1 0 ${left} ${round(y)}Z`;
   return { kind: 'path', x: 0, y: 0, d, fill, stroke, width: 0.9, dash: null };
@@ -179,7 +179,7 @@ export function placed(d: string, x: number, y: number, scale: number): string {
 }
 
 /** An item moved down and to the right. */
-export const moved = (item: Item, x: number, y: number): Item => ({
+export const moved = (item: SheetItem, x: number, y: number): SheetItem => ({
   ...item,
   x: item.x + x,
   y: item.y + y,

@@ -1,7 +1,7 @@
 import fontkit from '@pdf-lib/fontkit';
 import { grayscale, PDFDocument, type PDFFont, type PDFPage } from 'pdf-lib';
 import type { Sheet } from './layout';
-import type { Item, Page, Weight } from './paper';
+import type { SheetItem, SheetPage, Weight } from './paper';
 
 /** The fonts of a sheet, as the bytes of their files. */
 export type SheetFonts = Record<Weight, Uint8Array>;
@@ -45,8 +45,8 @@ function printable(text: string, font: PDFFont): string {
 
 function draw(
   page: PDFPage,
-  height: Page['height'],
-  item: Item,
+  height: SheetPage['height'],
+  item: SheetItem,
   fonts: Record<Weight, PDFFont>,
 ): void {
   if (item.kind === 'text') {

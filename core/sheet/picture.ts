@@ -2,7 +2,7 @@ import { fretChord } from '../neck';
 import type { Pattern, Song } from '../schema';
 import type { CountVocabulary } from '../time';
 import { chordBlock, pathBlock } from './drawn';
-import { type Item, moved, type Page } from './paper';
+import { type SheetItem, moved, type SheetPage } from './paper';
 
 /** One thing of a song as a picture of its own, for a poster or a message. */
 
@@ -11,7 +11,7 @@ const EDGE = 14;
 /** Points that a bar of a path is wide. */
 const BAR = 420;
 
-const onPaper = (items: Item[], width: number, height: number): Page => ({
+const onPaper = (items: SheetItem[], width: number, height: number): SheetPage => ({
   width: width + 2 * EDGE,
   height: height + 2 * EDGE,
   items: items.map((item) => moved(item, EDGE, EDGE)),
@@ -21,7 +21,7 @@ const onPaper = (items: Item[], width: number, height: number): Page => ({
  * A rhythm as its wrist path, with count and words.
  * @example pathPicture(song.pattern, 6, 'numbers').width // 448
  */
-export function pathPicture(pattern: Pattern, strings: number, counting: CountVocabulary): Page {
+export function pathPicture(pattern: Pattern, strings: number, counting: CountVocabulary): SheetPage {
   const bars = Math.max(1, Math.ceil(pattern.beats.length / pattern.meter.beats));
   const { items, height } = pathBlock(pattern, BAR * bars, SIZE, strings, counting);
   return onPaper(items, BAR * bars, height);
@@ -31,7 +31,7 @@ export function pathPicture(pattern: Pattern, strings: number, counting: CountVo
  * The diagram of a chord as the song holds it; null where the symbol cannot be read.
  * @example chordPicture(song, 'G', false)?.height // 118, say
  */
-export function chordPicture(song: Song, symbol: string, leftHanded: boolean): Page | null {
+export function chordPicture(song: Song, symbol: string, leftHanded: boolean): SheetPage | null {
   const held = fretChord(symbol, song);
   if (!held) return null;
   const { items, width, height } = chordBlock(
@@ -66,7 +66,7 @@ const grey = (value: number | null) =>
  * @param fonts are written into it, so that its letters look the same everywhere
  * @example pageSvg({ width: 10, height: 10, items: [] }).startsWith('<svg ') // true
  */
-export function pageSvg({ width, height, items }: Page, fonts?: PictureFonts): string {
+export function pageSvg({ width, height, items }: SheetPage, fonts?: PictureFonts): string {
   const face = (weight: number, data: string) =>
     `@font-face{font-family:'${FAMILY}';font-weight:${weight};src:url(data:font/woff;base64,${data})}`;
   const style = fonts ? `<style>${face(400, fonts.regular)}${face(700, fonts.bold)}</style>` : '';

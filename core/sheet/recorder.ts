@@ -1,5 +1,5 @@
 import { RenderContext, type TextMeasure } from 'vexflow/bravura';
-import { type Item, shape, text, textWidth } from './paper';
+import { type SheetItem, shape, text, textWidth } from './paper';
 
 const round = (value: number) => Number(value.toFixed(2));
 /** A point of a font to the pixels in which the engraver measures. */
@@ -7,7 +7,7 @@ const POINT = 4 / 3;
 
 /** Draws nothing: writes down what is drawn, as paths and letters of a sheet. */
 export class Recorder extends RenderContext {
-  readonly items: Item[] = [];
+  readonly items: SheetItem[] = [];
   private d = '';
   private fillGrey: number | null = 0;
   private strokeGrey = 0;

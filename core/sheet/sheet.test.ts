@@ -12,7 +12,7 @@ import { newSong } from '../song';
 import { METERS } from '../time';
 import { onInstrument, onTheBeat, putBefore, readAudience } from './forWhom';
 import { songSheet, tooLongForPaper, USUAL_SHEET } from './layout';
-import { type Item, MARGIN, placed, shortened, textWidth, wrapped } from './paper';
+import { type SheetItem, MARGIN, placed, shortened, textWidth, wrapped } from './paper';
 import { sheetPdf } from './pdf';
 
 const { resolve } = createRequire(import.meta.url);
@@ -30,10 +30,10 @@ const song = newSong({
   progression: 'Verse:\nG | Bm | C . <D . | G x2\nChorus:\nEm | F | G | D7',
   tempo: 92,
 });
-const words = (items: Item[]) => items.flatMap((item) => (item.kind === 'text' ? [item.text] : []));
+const words = (items: SheetItem[]) => items.flatMap((item) => (item.kind === 'text' ? [item.text] : []));
 
 /** Left, right, top and bottom of what is drawn. */
-function edges(items: Item[]) {
+function edges(items: SheetItem[]) {
   const xs: number[] = [];
   const ys: number[] = [];
   for (const item of items) {

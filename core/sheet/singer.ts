@@ -3,7 +3,7 @@ import type { Ticks } from '../plain';
 import { joinsOn, passageName, type PlayedBar, songTicks, sungWords } from '../song';
 import { beatTicks } from '../time';
 import type { Block } from './drawn';
-import { type Item, text, textWidth, wrapped } from './paper';
+import { type SheetItem, text, textWidth, wrapped } from './paper';
 import { heading, type Room } from './room';
 
 /** Words as they are sung, chords over their syllables: the sheet of who sings. */
@@ -108,7 +108,7 @@ const [CHORD_STEP, WORD_STEP, LINE_STEP] = [1, 1.25, 0.55];
 
 /** One line, over as many rows as it needs. */
 function lineBlock(row: Sung[], { width, size }: Room): Block {
-  const items: Item[] = [];
+  const items: SheetItem[] = [];
   const gap = textWidth(' ', size, 'regular');
   const hasChords = row.some(({ chord }) => chord !== null);
   const hasWords = row.some((one) => one.text !== '');

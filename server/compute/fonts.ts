@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import type { SheetFonts } from '#core/pdf';
+import type { SheetFonts } from '#core/sheet/pdf';
 
 const { resolve } = createRequire(import.meta.url);
 const FILES = '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin';

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { newSong } from '#core';
+import { newSong } from '#core/song';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Refusal } from '../errors';
 import { openPool, type Pool } from './pool';

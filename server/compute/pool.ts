@@ -1,4 +1,4 @@
-import { plural } from '#core';
+import { plural } from '#core/plain';
 import { Piscina } from 'piscina';
 import { Refusal } from '../errors';
 import type { Compute } from './tasks';

@@ -1,18 +1,12 @@
 import fc from 'fast-check';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { describe, expect, it } from 'vitest';
-import {
-  METERS,
-  newSong,
-  type Notation,
-  type Sheet,
-  type SheetWish,
-  type Song,
-  songSheet,
-  USUAL_SHEET,
-} from '#core';
-import { engrave } from '#core/engrave';
-import { sheetPdf } from '#core/pdf';
+import type { Song } from '#core/schema';
+import { METERS } from '#core/time';
+import { newSong } from '#core/song';
+import { type Notation, type Sheet, type SheetWish, songSheet, USUAL_SHEET } from '#core/sheet';
+import { engrave } from '#core/sheet/engrave';
+import { sheetPdf } from '#core/sheet/pdf';
 import { documents } from '../../core/arbitraries.test-kit';
 import { tries } from '../../core/properties.test-kit';
 import { demoSongs } from '../demo/songs';

@@ -1,25 +1,19 @@
+import type { ChangeTime, TakeOnset, Song } from '#core/schema';
+import { arrange, arrangement } from '#core/arrange';
+import { handFrom, songHand } from '#core/hand';
+import { judgeOnsets, judgeSound, readWav } from '#core/take';
 import {
-  arrange,
-  arrangement,
-  type ChangeTime,
   chordPicture,
-  type Format,
-  handFrom,
-  judgeOnsets,
-  judgeSound,
   pageSvg,
   pathPicture,
-  readWav,
-  type TakeOnset,
   type SheetWish,
-  type Song,
-  songHand,
   songSheet,
   USUAL_SHEET,
-} from '#core';
-import { WRITERS } from '#core/files';
-import { engrave } from '#core/engrave';
-import { sheetPdf } from '#core/pdf';
+} from '#core/sheet';
+import type { Format } from '#core/formats';
+import { WRITERS } from '#core/formats/files';
+import { engrave } from '#core/sheet/engrave';
+import { sheetPdf } from '#core/sheet/pdf';
 import { pictureFonts, sheetFonts } from './fonts';
 
 /**

@@ -1,4 +1,4 @@
-import type { Song } from '#core';
+import type { Song } from '#core/schema';
 import { move } from 'piscina';
 import { runTask, type TaskInput, type TaskName } from './tasks';
 

@@ -1,4 +1,4 @@
-import type { Entry, RungId, SaidTrouble } from '#core';
+import type { Entry, RungId, SaidTrouble } from '#core/schema';
 
 const DAY = 24 * 60 * 60 * 1000;
 /** Evenings before today, in days: three weeks of Thursdays with a Sunday or Tuesday now and then. */

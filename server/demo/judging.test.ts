@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { arrangement, judgeOnsets } from '#core';
+import { arrangement } from '#core/arrange';
+import { judgeOnsets } from '#core/take';
 import { isRight, LEAD, onsetsOf, struggles } from '../../core/take/struggles.test-kit';
 import { demoSongs } from './songs';
 

@@ -1,16 +1,10 @@
 import { Readable } from 'node:stream';
-import {
-  arrangement,
-  beatMapSchema,
-  dryMix,
-  type Performance,
-  pulseTicks,
-  secondsPerTick,
-  type Song,
-  type Ticks,
-  toWav,
-  USUAL_LEVELS,
-} from '#core';
+import type { Ticks } from '#core/plain';
+import { beatMapSchema, type Song } from '#core/schema';
+import { pulseTicks, secondsPerTick } from '#core/time';
+import { arrangement, type Performance } from '#core/arrange';
+import { dryMix, USUAL_LEVELS } from '#core/sound';
+import { toWav } from '#core/formats';
 
 import type { Database } from '../database';
 import { keepFile } from '../recordings';

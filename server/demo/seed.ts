@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Song } from '#core';
+import type { Song } from '#core/schema';
 import type { Database } from '../database';
 import { patternColumns, songColumns } from '../columns';
 import { changeEntry } from '../routes/changeTimes';

@@ -1,26 +1,18 @@
 import {
   type Arm,
-  barLength,
-  type BarPlace,
-  type Command,
-  commands,
-  countCycle,
   type Division,
   type InstrumentId,
   type Meter,
-  METERS,
-  type MeterName,
-  newSong,
   type Pattern,
   type PatternBeat,
-  readTune,
-  readWords,
-  rhythmCommands,
   type Song,
   type Stroke,
   songSchema,
   type TuneMeets,
-} from '#core';
+} from '#core/schema';
+import { countCycle, METERS, type MeterName } from '#core/time';
+import { barLength, newSong, readTune, readWords } from '#core/song';
+import { type BarPlace, type Command, commands, rhythmCommands } from '#core/edit';
 
 const D: Stroke = { kind: 'strum', dir: 'down', accent: 'normal' };
 const DD: Stroke = { ...D, accent: 'accent' };

@@ -1,5 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { arrangement, type Habits, judgeOnsets, playTake, playedBars, type Song } from '#core';
+import type { Song } from '#core/schema';
+import { playedBars } from '#core/song';
+import { arrangement } from '#core/arrange';
+import { type Habits, judgeOnsets, playTake } from '#core/take';
 import type { Database } from '../database';
 
 /** Takes of the circle that were heard: late at the changes a month ago, and steadier of late. */

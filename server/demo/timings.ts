@@ -1,4 +1,5 @@
-import { fretChord, type InstrumentId, INSTRUMENTS, type TimedPair, type Shape } from '#core';
+import type { InstrumentId, TimedPair, Shape } from '#core/schema';
+import { fretChord, INSTRUMENTS } from '#core/neck';
 
 const DAY = 24 * 60 * 60 * 1000;
 /** Thursdays of the strum circle: so many weeks ago. */

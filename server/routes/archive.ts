@@ -1,6 +1,6 @@
 import express, { type Request, Router } from 'express';
 import { z } from 'zod';
-import { archiveSettingsSchema } from '#core';
+import { archiveSettingsSchema } from '#core/schema';
 import { lookIntoArchive, makeArchive, takeArchive } from '../archive';
 import type { Database } from '../database';
 import { jsonUpTo } from '../bounds';

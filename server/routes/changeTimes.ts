@@ -5,7 +5,7 @@ import {
   createChangeTimeSchema,
   type Entry,
   type TimedPair,
-} from '#core';
+} from '#core/schema';
 import { z } from 'zod';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';

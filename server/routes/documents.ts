@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { type Request, Router } from 'express';
 import { literal, type Model, type ModelStatic, Op } from 'sequelize';
 import { z } from 'zod';
-import { DOCUMENT_VERSION, fileName, type StoredRevision, type Unreadable } from '#core';
+import { DOCUMENT_VERSION, type StoredRevision, type Unreadable } from '#core/schema';
+import { fileName } from '#core/formats';
 import { check, Refusal } from '../errors';
 import type { StoredRow } from '../models';
 

@@ -6,7 +6,7 @@ import {
   UniqueConstraintError,
   type WhereOptions,
 } from 'sequelize';
-import { type Entry, entrySchema } from '#core';
+import { type Entry, entrySchema } from '#core/schema';
 import type { Database } from '../database';
 import type { EntryColumns, EntryRow } from '../models';
 import { Refusal } from '../errors';

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { z } from 'zod';
-import { createInstrumentSchema, type OwnInstrument, ownInstrumentSchema } from '#core';
+import { createInstrumentSchema, type OwnInstrument, ownInstrumentSchema } from '#core/schema';
 import type { Database } from '../database';
 import { check, Refusal } from '../errors';
 

@@ -7,15 +7,13 @@ import {
   type Entry,
   entryKindSchema,
   entrySchema,
-  logCsv,
   MOST_LOG_ROWS,
   MOST_ROWS_AT_ONCE,
-  moreCsv,
   type NewEntry,
   newEntrySchema,
-  planCalendar,
   saidTroubleSchema,
-} from '#core';
+} from '#core/schema';
+import { logCsv, moreCsv, planCalendar } from '#core/log';
 import { bounded, boundedTo, jsonUpTo } from '../bounds';
 import type { Database } from '../database';
 import { rememberedIn } from '../remembered';

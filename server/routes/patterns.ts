@@ -1,4 +1,9 @@
-import { createPatternSchema, type Pattern, patternSchema, replacePatternSchema } from '#core';
+import {
+  createPatternSchema,
+  type Pattern,
+  patternSchema,
+  replacePatternSchema,
+} from '#core/schema';
 import { patternColumns } from '../columns';
 import type { Database } from '../database';
 import type { PatternRow } from '../models';

@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { toString as qrOf } from 'qrcode';
-import type { Phone } from '#core';
+import type { Phone } from '#core/schema';
 import type { Key } from '../key';
 import { addressesFor } from '../reach';
 

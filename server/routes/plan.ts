@@ -1,18 +1,14 @@
 import { QueryTypes } from 'sequelize';
+import type { Plan } from '#core/schema';
+import { nextStep, rungName, type RungTake, rungTakeOf, stepRules } from '#core/practice';
 import {
   describeTrend,
   type DueThing,
   dueAgain,
   goalTrend,
-  nextStep,
-  type Plan,
   type PlannedSong,
-  rungName,
-  type RungTake,
-  rungTakeOf,
-  stepRules,
   tonight,
-} from '#core';
+} from '#core/log';
 import type { Database } from '../database';
 import { entryOfRow } from './entries';
 import { cleanEvenings, summaryOf } from './summary';

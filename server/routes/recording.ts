@@ -7,7 +7,7 @@ import {
   recordingSchema,
   type Song,
   textSchema,
-} from '#core';
+} from '#core/schema';
 import { z } from 'zod';
 import type { Database } from '../database';
 import { boundedTo, jsonUpTo } from '../bounds';

@@ -1,17 +1,14 @@
 import { Router } from 'express';
+import { bassSchoolSchema, capoSchema, chordTextSchema, instrumentIdSchema } from '#core/schema';
 import {
   bassNote,
-  bassSchoolSchema,
-  capoSchema,
-  chordTextSchema,
   describeBass,
   describeStrings,
-  instrumentIdSchema,
   INSTRUMENTS,
   parseChord,
   shapePitches,
   shapesFor,
-} from '#core';
+} from '#core/neck';
 import { z } from 'zod';
 import { check, Refusal } from '../errors';
 

@@ -1,5 +1,6 @@
 import { QueryTypes } from 'sequelize';
-import type { LogSummary, Milliseconds, TakeJudgement } from '#core';
+import type { Milliseconds } from '#core/plain';
+import type { LogSummary, TakeJudgement } from '#core/schema';
 import type { Database } from '../database';
 
 const DAY = 86_400_000;

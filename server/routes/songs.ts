@@ -1,23 +1,18 @@
 import {
   createSongSchema,
-  fileName,
-  describeMeter,
-  FORMATS,
-  isNoChord,
-  NOTATIONS,
-  patternAlone,
-  say,
-  songChords,
-  glanceOf,
   glanceSchema,
   replaceSongSchema,
   type Song,
   songSchema,
-  readAudience,
   type SongSummary,
-  tooLongForPaper,
-  USUAL_SHEET,
-} from '#core';
+} from '#core/schema';
+import { describeMeter } from '#core/time';
+import { say } from '#core/stroke';
+import { isNoChord } from '#core/neck';
+import { songChords, glanceOf } from '#core/song';
+import { patternAlone } from '#core/practice';
+import { NOTATIONS, readAudience, tooLongForPaper, USUAL_SHEET } from '#core/sheet';
+import { fileName, FORMATS } from '#core/formats';
 import { z } from 'zod';
 import type { Compute } from '../compute/tasks';
 import { songColumns } from '../columns';

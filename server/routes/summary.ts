@@ -1,5 +1,6 @@
 import { QueryTypes } from 'sequelize';
-import type { LogSummary, Seconds } from '#core';
+import type { Seconds } from '#core/plain';
+import type { LogSummary } from '#core/schema';
 import type { Database } from '../database';
 import type { LogFilter } from './entries';
 import { slotsOf } from './slots';

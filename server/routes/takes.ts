@@ -1,18 +1,17 @@
 import express, { type Request, Router } from 'express';
 import {
-  checkWav,
   createTakeSchema,
-  fileName,
   LARGEST_RECORDING,
   MOST_ONSETS,
-  NotSound,
-  playedBars,
   type Song,
   takeAnswerSchema,
-  takeFigures,
   takeOnsetsSchema,
   tempoSchema,
-} from '#core';
+} from '#core/schema';
+import { playedBars } from '#core/song';
+import { checkWav, NotSound } from '#core/take';
+import { takeFigures } from '#core/log';
+import { fileName } from '#core/formats';
 import { z } from 'zod';
 import { boundedTo, jsonUpTo } from '../bounds';
 import type { Compute } from '../compute/tasks';

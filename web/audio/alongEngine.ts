@@ -1,22 +1,16 @@
+import { modulo, type Seconds, type Ticks } from '#core/plain';
+import { pulseTicks } from '#core/time';
+import { clickLevel } from '#core/arrange';
 import {
   BEFORE_ALL,
-  clickLevel,
   cueClick,
   type CueState,
-  type Laid,
-  type LaidPiece,
   type Levels,
-  modulo,
   nextCues,
   type Playback,
-  pulsesPerBar,
-  pulseTicks,
-  type Seconds,
-  secondsOf,
   soundsOf,
-  tickOf,
-  type Ticks,
-} from '#core';
+} from '#core/sound';
+import { type Laid, type LaidPiece, pulsesPerBar, secondsOf, tickOf } from '#core/along';
 import { PitchShift } from './pitchShift';
 import { SampleBank } from './sampleBank';
 import { Speaker } from './speaker';

@@ -1,4 +1,5 @@
-import { liveOnsets, type LiveStroke, type Recording, type Seconds } from '#core';
+import type { Seconds } from '#core/plain';
+import { liveOnsets, type LiveStroke, type Recording } from '#core/take';
 import type { Block } from './capture.worklet';
 import workletUrl from './capture.worklet.ts?worker&url';
 

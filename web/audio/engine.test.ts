@@ -1,18 +1,12 @@
-import {
-  arrange,
-  METERS,
-  newSong,
-  type Sound,
-  type Span,
-  USUAL_LEVELS,
-  songTicks,
-  playedBars,
-} from '#core';
+import { METERS, type Span } from '#core/time';
+import { newSong, songTicks, playedBars } from '#core/song';
+import { arrange } from '#core/arrange';
+import { type Sound, USUAL_LEVELS } from '#core/sound';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Engine, type Score } from './engine';
 import { SampleBank } from './sampleBank';
 import { Speaker } from './speaker';
-import type { Cue } from '#core';
+import type { Cue } from '#core/sound';
 
 /** A clock that only goes on when the test says so, and a timer that ticks with it. */
 const clock = { now: 0 };

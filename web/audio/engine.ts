@@ -1,30 +1,29 @@
+import type { Seconds, SecondsPerTick, Ticks } from '#core/plain';
+import type { Meter } from '#core/schema';
 import {
   advance,
-  BEFORE_ALL,
   changeLoop,
   changeTempo,
-  type CountedBar,
-  countInTicks,
-  type CueState,
-  itemAt,
-  type Levels,
-  type Meter,
-  nextCues,
-  type Playback,
   type Ramp,
   rampTempo,
-  type Seconds,
   secondsPerTick,
-  type SecondsPerTick,
-  type Sound,
-  soundsOf,
   type Span,
   startTransport,
   tickAt,
-  type Ticks,
   type Transport,
   type Window,
-} from '#core';
+} from '#core/time';
+import { itemAt } from '#core/song';
+import { type CountedBar, countInTicks } from '#core/arrange';
+import {
+  BEFORE_ALL,
+  type CueState,
+  type Levels,
+  nextCues,
+  type Playback,
+  type Sound,
+  soundsOf,
+} from '#core/sound';
 import { SampleBank } from './sampleBank';
 import { Speaker } from './speaker';
 import tickerUrl from './ticker.worker.ts?worker&url';

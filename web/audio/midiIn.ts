@@ -1,4 +1,4 @@
-import { DRUM_CHANNEL, type StruckNote } from '#core';
+import { DRUM_CHANNEL, type StruckNote } from '#core/take';
 
 /** Notes of the MIDI instruments that are plugged in, while a take is played. */
 export interface MidiIn {

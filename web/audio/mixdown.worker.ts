@@ -1,5 +1,6 @@
 import { expose, transfer } from 'comlink';
-import { type Mix, mixdown, toWav } from '#core';
+import { type Mix, mixdown } from '#core/sound';
+import { toWav } from '#core/formats';
 
 const desk = {
   /**

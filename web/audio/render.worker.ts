@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { renderSound, type Sound } from '#core';
+import { renderSound, type Sound } from '#core/sound';
 
 const renderer = {
   render(sounds: Sound[], sampleRate: number) {

@@ -1,4 +1,4 @@
-import { type Sound, soundKey } from '#core';
+import { type Sound, soundKey } from '#core/sound';
 import { lazyWorker } from '../workers/remote';
 import type { Renderer } from './render.worker';
 import url from './render.worker.ts?worker&url';

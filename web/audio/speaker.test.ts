@@ -1,4 +1,4 @@
-import type { Cue, Sound } from '#core';
+import type { Cue, Sound } from '#core/sound';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { SampleBank } from './sampleBank';
 import { Speaker } from './speaker';

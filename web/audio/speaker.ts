@@ -8,7 +8,7 @@ import {
   LIMITER_RANGE,
   limiterCurve,
   roomAnswer,
-} from '#core';
+} from '#core/sound';
 import type { SampleBank } from './sampleBank';
 
 interface Voice {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import type { Instrument, OwnAlternate } from '#core/schema';
 import {
   alternateOf,
   describeAlternate,
@@ -7,11 +8,9 @@ import {
   describeStrings,
   fingerWord,
   type FrettedChord,
-  type Instrument,
   isNoChord,
-  type OwnAlternate,
   parseChord,
-} from '#core';
+} from '#core/neck';
 import ChordDiagram from './ChordDiagram.vue';
 
 /** Takes just what it depends on, so that an edit elsewhere does not draw it again. */

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Finger } from 'svguitar';
 import { computed, nextTick, ref, watch } from 'vue';
-import { type AlternateBass, barres, type Instrument, type Shape, stringNames } from '#core';
+import type { Instrument, Shape } from '#core/schema';
+import { type AlternateBass, barres, stringNames } from '#core/neck';
 import { drawnChord } from './drawnChord';
 import { useLeftHanded } from './handed';
 

@@ -7,15 +7,8 @@ import ChooseOne from './ChooseOne.vue';
 import ChooseBeside from './ChooseBeside.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, reactive, ref } from 'vue';
-import {
-  countCycle,
-  describeMeter,
-  type Meter,
-  METER_NAMES,
-  METERS,
-  meterSchema,
-  sameMeter,
-} from '#core';
+import { type Meter, meterSchema } from '#core/schema';
+import { countCycle, describeMeter, METER_NAMES, METERS, sameMeter } from '#core/time';
 
 /** A meter: one of those on offer, or the player's own grouping or count cycle. */
 const meter = defineModel<Meter>({ required: true });

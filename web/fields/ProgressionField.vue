@@ -1,6 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { hasCrowdedLine, oneBarEach, progressionParts, type TextProblem, withReading } from '#core';
+import {
+  hasCrowdedLine,
+  oneBarEach,
+  progressionParts,
+  type TextProblem,
+  withReading,
+} from '#core/song';
 
 /**
  * The line of text that a progression is typed in. Places that need the player are underlined in

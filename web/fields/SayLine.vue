@@ -2,7 +2,9 @@
 import Button from 'primevue/button';
 import Textarea from 'primevue/textarea';
 import { computed, ref, shallowRef, useId, useTemplateRef, watch } from 'vue';
-import { type NearFit, type CountVocabulary, parsePattern, type Pattern, say } from '#core';
+import type { Pattern } from '#core/schema';
+import type { CountVocabulary } from '#core/time';
+import { type NearFit, parsePattern, say } from '#core/stroke';
 import WristPath from '../path/WristPath.vue';
 
 /** The pattern in words, always in view; typed into, it is read as it is said. */

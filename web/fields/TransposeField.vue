@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { type Key, keyName, modulo, usesFlats } from '#core';
+import { modulo } from '#core/plain';
+import { type Key, keyName, usesFlats } from '#core/neck';
 import ChooseOne from './ChooseOne.vue';
 
 /** Another key for the whole song: a semitone down or up, or to a key by name. */

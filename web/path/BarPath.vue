@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { useIntersectionObserver } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { type Pattern, type Reach, type SungPiece, type ChordFlag } from '#core';
+import type { Pattern } from '#core/schema';
+import type { SungPiece } from '#core/song';
+import type { Reach } from '#core/path';
+import type { ChordFlag } from '#core/arrange';
 import BarWords from './BarWords.vue';
 import { useBassAtBottom } from './turned';
 import WristPath from './WristPath.vue';

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue';
+import { slots } from '#core/stroke';
+import type { PlayedBar } from '#core/song';
+import { type BarSpan, isInSpan } from '#core/edit';
 import {
   type Arrangement,
   type BarPattern,
-  type BarSpan,
-  isInSpan,
-  type PlayedBar,
-  slots,
   type Strike,
   type WrittenBar,
   writtenBars,
-} from '#core';
+} from '#core/arrange';
 import { whenIdle } from '../frame/idle';
 import BarPath from './BarPath.vue';
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { SungPiece } from '#core';
+import type { SungPiece } from '#core/song';
 
 /** Words under a bar, each as far along as it is sung; where they are crowded they push on. */
 const props = defineProps<{

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ChordFlag } from '#core';
+import type { ChordFlag } from '#core/arrange';
 
 /** The chord flags of a wrist path, planted exactly on the slots where the chords land. */
 const props = defineProps<{

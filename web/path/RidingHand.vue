@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Point } from '#core';
+import type { Point } from '#core/path';
 
 /** The hand that rides the curve while it plays: a pick held over the strings. */
 defineProps<{ at: Point; big: boolean }>();

@@ -1,26 +1,27 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue';
+import type { Pattern } from '#core/schema';
+import { beatTicks, count } from '#core/time';
 import {
-  beatTicks,
-  count,
-  DENSE_WIDTH,
   divisions,
-  drawPath,
-  FRAMES,
   isLoud,
-  type PathFrame,
-  type Pattern,
-  type Reach,
-  SCALES,
   slots,
   slotSentences,
-  SMALL_WIDTH,
   sounds,
   strokeSign,
   strokeWord,
+} from '#core/stroke';
+import {
+  DENSE_WIDTH,
+  drawPath,
+  FRAMES,
+  type PathFrame,
+  type Reach,
+  SCALES,
+  SMALL_WIDTH,
   WORD_ROOM,
-  type ChordFlag,
-} from '#core';
+} from '#core/path';
+import type { ChordFlag } from '#core/arrange';
 import PathFlags from './PathFlags.vue';
 import RidingHand from './RidingHand.vue';
 import { useStrings } from './turned';

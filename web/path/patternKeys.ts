@@ -1,19 +1,17 @@
+import type { Direction, Division, Stroke } from '#core/schema';
 import {
-  type Direction,
-  type Division,
   nextFinger,
   nextGrace,
   nextLegato,
   nextReach,
   nextTap,
   stepAccent,
-  type Stroke,
   toggleOpen,
   togglePalm,
   toggleRest,
   toggleSweep,
   turnStroke,
-} from '#core';
+} from '#core/stroke';
 
 /** What a key does on the wrist path. */
 export type PatternAction =

@@ -1,4 +1,6 @@
-import { newPattern, newSong, METERS } from '#core';
+import { METERS } from '#core/time';
+import { newPattern } from '#core/pattern';
+import { newSong } from '#core/song';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { api, Away, Refused } from './client';
 

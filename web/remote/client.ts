@@ -7,7 +7,6 @@ import {
   type Entry,
   entrySchema,
   errorBodySchema,
-  type Format,
   type Instrument,
   logPageSchema,
   logSummarySchema,
@@ -33,7 +32,8 @@ import {
   takeAnswerSchema,
   takeSummarySchema,
   unreadableListSchema,
-} from '#core';
+} from '#core/schema';
+import type { Format } from '#core/formats';
 import { z } from 'zod';
 
 /** The server answered, and refused. */

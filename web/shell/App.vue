@@ -13,7 +13,7 @@ import {
   watch,
 } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
-import { stringNames, stringThickness } from '#core';
+import { stringNames, stringThickness } from '#core/neck';
 import { useRegion, useRegionKeys } from '../frame/regions';
 import { announced } from '../frame/announce';
 import { firstScreen } from '../frame/firstScreen';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { beatTicks, plural } from '#core';
+import { plural } from '#core/plain';
+import { beatTicks } from '#core/time';
 import { usePlayerStore } from '../stores/player';
 import { nowNext } from './nowNext';
 

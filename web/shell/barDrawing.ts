@@ -1,13 +1,6 @@
 import { computed } from 'vue';
-import {
-  asPlayed,
-  barCount,
-  barNumbers,
-  barPatterns,
-  flagsWithin,
-  type PlayedBar,
-  struckStrings,
-} from '#core';
+import { barNumbers, type PlayedBar } from '#core/song';
+import { asPlayed, barCount, barPatterns, flagsWithin, struckStrings } from '#core/arrange';
 import { usePlayerStore } from '../stores/player';
 import { useViewStore } from '../stores/view';
 

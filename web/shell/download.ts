@@ -1,4 +1,4 @@
-import { fileName } from '#core';
+import { fileName } from '#core/formats';
 
 /** Hands a file to the browser's downloads. */
 export function download(

@@ -1,4 +1,6 @@
-import { itemAt, type Span, type Ticks } from '#core';
+import type { Ticks } from '#core/plain';
+import type { Span } from '#core/time';
+import { itemAt } from '#core/song';
 
 interface Change {
   tick: Ticks;

@@ -1,5 +1,5 @@
 import { useRouter } from 'vue-router';
-import type { PlanItem } from '#core';
+import type { PlanItem } from '#core/schema';
 import { usePracticeStore } from '../stores/practice';
 
 /** The way to where an item of the plan is done. */

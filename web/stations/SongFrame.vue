@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
 import { RouterLink, RouterView } from 'vue-router';
-import { type InstrumentId, INSTRUMENTS } from '#core';
+import type { InstrumentId } from '#core/schema';
+import { INSTRUMENTS } from '#core/neck';
 import { Away } from '../remote/client';
 import { useSongStore } from '../stores/song';
 import { useViewStore } from '../stores/view';

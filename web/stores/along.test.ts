@@ -1,14 +1,8 @@
 // @vitest-environment happy-dom
-import {
-  type BeatMap,
-  type LaidPart,
-  METERS,
-  movePulse,
-  newSong,
-  type RecordingInfo,
-  type RecordingMap,
-  type StoredSong,
-} from '#core';
+import type { BeatMap, LaidPart, RecordingInfo, RecordingMap, StoredSong } from '#core/schema';
+import { METERS } from '#core/time';
+import { newSong } from '#core/song';
+import { movePulse } from '#core/along';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick, watch } from 'vue';

@@ -1,33 +1,33 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import type { Seconds, Ticks } from '#core/plain';
 import {
-  type Arrangement,
-  arrangement,
-  barTicks,
   type BeatMap,
+  type HeardLanding,
+  type LaidPart,
+  LONGEST_RECORDING,
+  type Meter,
+  type RecordingInfo,
+} from '#core/schema';
+import { barTicks, pulseTicks } from '#core/time';
+import { guessKey, transposeChord } from '#core/neck';
+import { playedBars } from '#core/song';
+import { type Arrangement, arrangement } from '#core/arrange';
+import {
   carryLandings,
   carryLayout,
   type ChordGuess,
   type Difference,
   differences,
-  guessKey,
-  type HeardLanding,
-  type LaidPart,
   landPresses,
   layOn,
   lineOf,
-  LONGEST_RECORDING,
   mappedBars,
   moveOne,
-  type Meter,
   namedAsShapes,
-  playedBars,
-  pulseTicks,
   oddLandings,
   onBeats,
   pressesOf,
-  type RecordingInfo,
-  type Seconds,
   readFrom,
   secondsOf,
   setOne,
@@ -35,9 +35,7 @@ import {
   stretchesOn,
   SURE_ENOUGH,
   tempoAt,
-  type Ticks,
-  transposeChord,
-} from '#core';
+} from '#core/along';
 import { decode } from '../audio/capture';
 import { api } from '../remote/client';
 import { alongWorker } from '../workers/along';

@@ -1,7 +1,8 @@
 import { useEventListener, useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
-import { itemAt, type MappedBar, pulsesPerBar, songTickAt, tempoAt, tickOf } from '#core';
+import { itemAt } from '#core/song';
+import { type MappedBar, pulsesPerBar, songTickAt, tempoAt, tickOf } from '#core/along';
 import { AlongEngine, stretchLead } from '../audio/alongEngine';
 import { useAlongStore } from './along';
 import { useMixerStore } from './mixer';

@@ -1,4 +1,4 @@
-import { type Song, songSchema } from '#core';
+import { type Song, songSchema } from '#core/schema';
 import { z } from 'zod';
 
 /**

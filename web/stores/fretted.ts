@@ -1,14 +1,8 @@
 import { computed } from 'vue';
 import { defineStore } from 'pinia';
-import {
-  fretChord,
-  type FrettedChord,
-  guessKey,
-  modulo,
-  songChords,
-  transposeChord,
-  usesFlats,
-} from '#core';
+import { modulo } from '#core/plain';
+import { fretChord, type FrettedChord, guessKey, transposeChord, usesFlats } from '#core/neck';
+import { songChords } from '#core/song';
 import { useSongStore } from './song';
 
 /**

@@ -1,14 +1,9 @@
 // @vitest-environment happy-dom
-import {
-  arrangement,
-  type ChangeTime,
-  commands,
-  handFrom,
-  newSong,
-  songHand,
-  type Song,
-  type StoredSong,
-} from '#core';
+import type { ChangeTime, Song, StoredSong } from '#core/schema';
+import { newSong } from '#core/song';
+import { commands } from '#core/edit';
+import { arrangement } from '#core/arrange';
+import { handFrom, songHand } from '#core/hand';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api, Away, Refused } from '../remote/client';

@@ -1,7 +1,8 @@
 import { useDebounceFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { type ChangeTime, type NewChangeTime, type SongHand } from '#core';
+import type { ChangeTime, NewChangeTime } from '#core/schema';
+import type { SongHand } from '#core/hand';
 import { api } from '../remote/client';
 import { handWorker } from '../workers/hand';
 import { plain } from '../workers/plain';

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import type { ChartAnswer, ChartReading, ChartRule, ChartWish } from '#core';
+import type { ChartAnswer, ChartReading, ChartRule, ChartWish } from '#core/formats';
 
 /** A chart that was read from a file and is being looked at before a song is made of it. */
 export const useIncomingStore = defineStore('incoming', () => {

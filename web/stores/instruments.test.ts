@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
-import { type Instrument, INSTRUMENT_IDS, INSTRUMENTS, type OwnInstrument } from '#core';
+import type { Instrument, OwnInstrument } from '#core/schema';
+import { INSTRUMENT_IDS, INSTRUMENTS } from '#core/neck';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api, Away } from '../remote/client';

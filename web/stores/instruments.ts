@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { type Instrument, INSTRUMENT_IDS, INSTRUMENTS, type OwnInstrument } from '#core';
+import type { Instrument, OwnInstrument } from '#core/schema';
+import { INSTRUMENT_IDS, INSTRUMENTS } from '#core/neck';
 import { api } from '../remote/client';
 
 /** The instruments to choose among: those that are built in, and the player's own, which are kept. */

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import type { Entry, LogSummary, PlanItem } from '#core';
+import type { Entry, LogSummary, PlanItem } from '#core/schema';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api, Away } from '../remote/client';

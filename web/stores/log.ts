@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import type { ChangeEntry, Entry, LogSummary, NewEntry, Plan, PlanItem } from '#core';
+import type { ChangeEntry, Entry, LogSummary, NewEntry, Plan, PlanItem } from '#core/schema';
 import { api } from '../remote/client';
 
 export interface LogFilter {

@@ -1,14 +1,10 @@
 import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
-import {
-  type ClickMode,
-  type Groove,
-  type Levels,
-  type Milliseconds,
-  type Ramp,
-  USUAL_LEVELS,
-} from '#core';
+import type { Milliseconds } from '#core/plain';
+import type { Ramp } from '#core/time';
+import type { ClickMode, Groove } from '#core/arrange';
+import { type Levels, USUAL_LEVELS } from '#core/sound';
 
 /** The drum track: none, the one that goes with the pattern, or a chosen one. */
 export type DrumChoice = 'none' | 'auto' | Groove;

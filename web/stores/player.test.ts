@@ -1,5 +1,10 @@
 // @vitest-environment happy-dom
-import { arrangement, commands, newPattern, newSong, METERS, type StoredSong } from '#core';
+import type { StoredSong } from '#core/schema';
+import { METERS } from '#core/time';
+import { newPattern } from '#core/pattern';
+import { newSong } from '#core/song';
+import { commands } from '#core/edit';
+import { arrangement } from '#core/arrange';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';

@@ -1,23 +1,20 @@
 import { useRafFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import type { Ticks } from '#core/plain';
+import type { Meter, Song } from '#core/schema';
+import type { Span } from '#core/time';
+import { barNumbers, itemAt } from '#core/song';
+import { commands } from '#core/edit';
 import {
   arrangement,
   type Arrangement,
-  barNumbers,
-  commands,
-  countAloud,
   type Groove,
   grooveFor,
-  itemAt,
-  type Meter,
   type Performance,
-  type SaidWord,
-  type Song,
-  type Span,
-  type Ticks,
   writtenTick,
-} from '#core';
+} from '#core/arrange';
+import { countAloud, type SaidWord } from '#core/sound';
 import { Engine, type Score } from '../audio/engine';
 import { whenIdle } from '../frame/idle';
 import { useMixerStore } from './mixer';

@@ -1,15 +1,9 @@
 // @vitest-environment happy-dom
-import {
-  arrangement,
-  commands,
-  type Entry,
-  judgeOnsets,
-  newSong,
-  type NewEntry,
-  type Song,
-  type StoredSong,
-  type TakeOnset,
-} from '#core';
+import type { Entry, NewEntry, Song, StoredSong, TakeOnset } from '#core/schema';
+import { newSong } from '#core/song';
+import { commands } from '#core/edit';
+import { arrangement } from '#core/arrange';
+import { judgeOnsets } from '#core/take';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';

@@ -1,25 +1,21 @@
 import { until, useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import type { Seconds } from '#core/plain';
+import type { Hands, NewEntry, RungId, Song } from '#core/schema';
+import { armReport } from '#core/pattern';
+import { arrangement, type Arrangement } from '#core/arrange';
 import {
-  armReport,
-  arrangement,
-  type Arrangement,
-  type Hands,
   ladder,
-  type NewEntry,
   type NextStep,
   nextStep,
   type Rung,
-  type RungId,
   rungSong,
   type RungTake,
   rungTakeOf,
-  type Seconds,
-  type Song,
   stepRules,
-  takeFigures,
-} from '#core';
+} from '#core/practice';
+import { takeFigures } from '#core/log';
 import { api } from '../remote/client';
 import { useHandStore } from './hand';
 import { usePlayerStore } from './player';

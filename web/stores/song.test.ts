@@ -1,5 +1,7 @@
 // @vitest-environment happy-dom
-import { commands, newSong, type Song, type StoredSong } from '#core';
+import type { Song, StoredSong } from '#core/schema';
+import { newSong } from '#core/song';
+import { commands } from '#core/edit';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api, Away, Refused } from '../remote/client';

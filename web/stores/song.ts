@@ -1,6 +1,7 @@
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
+import { type Song, type StoredSong, storedSongSchema, TITLE_LETTERS, tooMuch } from '#core/schema';
 import {
   type Command,
   type History,
@@ -9,14 +10,9 @@ import {
   perform,
   redo,
   type RhythmTarget,
-  type Song,
   startHistory,
-  type StoredSong,
-  storedSongSchema,
-  TITLE_LETTERS,
-  tooMuch,
   undo,
-} from '#core';
+} from '#core/edit';
 import { api, Away, Refused } from '../remote/client';
 import { dropDraft, findDraft, keepDraft, onlyInWindow } from './drafts';
 

@@ -1,13 +1,8 @@
 // @vitest-environment happy-dom
-import {
-  arrangement,
-  judgeOnsets,
-  newSong,
-  type Song,
-  type StoredSong,
-  type TakeOnset,
-  type TakeSummary,
-} from '#core';
+import type { Song, StoredSong, TakeOnset, TakeSummary } from '#core/schema';
+import { newSong } from '#core/song';
+import { arrangement } from '#core/arrange';
+import { judgeOnsets } from '#core/take';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';

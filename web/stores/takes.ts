@@ -1,15 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import {
-  type Habits,
-  type NewEntry,
-  type NewTake,
-  type Recording,
-  type Song,
-  type TakeJudgement,
-  type TakeOnset,
-  type TakeSummary,
-} from '#core';
+import type { NewEntry, NewTake, Song, TakeJudgement, TakeOnset, TakeSummary } from '#core/schema';
+import type { Habits, Recording } from '#core/take';
 import { api, Away } from '../remote/client';
 import { earWorker } from '../workers/ear';
 import type { Ear } from '../workers/ear.worker';

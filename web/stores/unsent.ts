@@ -9,7 +9,7 @@ import {
   type NewEntry,
   newEntrySchema,
   type NewTake,
-} from '#core';
+} from '#core/schema';
 import { v4 } from 'uuid';
 import { z } from 'zod';
 import { api, Away, Refused } from '../remote/client';

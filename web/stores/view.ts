@@ -1,6 +1,8 @@
 import { StorageSerializers, useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import { type CountVocabulary, type InstrumentId, USUAL_ARM_LIMIT } from '#core';
+import type { InstrumentId } from '#core/schema';
+import type { CountVocabulary } from '#core/time';
+import { USUAL_ARM_LIMIT } from '#core/pattern';
 
 /** How this player likes to see things; kept in the browser. */
 export const useViewStore = defineStore('view', () => {

@@ -1,25 +1,21 @@
 import { expose } from 'comlink';
+import type { Ticks } from '#core/plain';
+import type { BeatMap, LaidPart, Meter, Pattern, TakeOnset } from '#core/schema';
+import type { Key } from '#core/neck';
+import type { Arrangement } from '#core/arrange';
+import type { Recording } from '#core/take';
 import {
-  type Arrangement,
-  type BeatMap,
   chromaOf,
   chromasOf,
   findSong,
   heardAlong,
   type HeardRhythm,
-  type Key,
-  type LaidPart,
   mapBeats,
-  type Meter,
   oddsOfPulses,
-  type Pattern,
-  type Recording,
   rhythmOf,
   suggestChords,
-  type TakeOnset,
-  type Ticks,
   trackAgain,
-} from '#core';
+} from '#core/along';
 
 let recording: Recording | null = null;
 

@@ -1,29 +1,23 @@
 import { expose } from 'comlink';
+import type { ChangeTime, Instrument, Pattern, Shape, Song, TakeOnset } from '#core/schema';
+import type { FrettedChord } from '#core/neck';
+import { arrangement, previewBars } from '#core/arrange';
+import { handFrom } from '#core/hand';
 import {
-  arrangement,
-  type FrettedChord,
   type Habits,
-  type ChangeTime,
-  handFrom,
   type Heard,
-  type Instrument,
-  type Pattern,
-  playIn,
   judgeOnsets,
   judgeSound,
   onsets,
   playTake,
-  previewBars,
   readWav,
   type Recording,
   ringOf,
   type RingReport,
-  type Shape,
-  type Song,
-  type TakeOnset,
   takeSound,
-  toWav,
-} from '#core';
+} from '#core/take';
+import { playIn } from '#core/along';
+import { toWav } from '#core/formats';
 
 /** What was played, and what is known of the hand, as far as a worker can be told. */
 type Part = {

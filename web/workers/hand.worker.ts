@@ -1,5 +1,7 @@
 import { expose } from 'comlink';
-import { arrangement, type ChangeTime, handFrom, quickestSet, type Song, songHand } from '#core';
+import type { ChangeTime, Song } from '#core/schema';
+import { arrangement } from '#core/arrange';
+import { handFrom, quickestSet, songHand } from '#core/hand';
 
 /** What the hand has time for, worked out away from the page. */
 const hand = {

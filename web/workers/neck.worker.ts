@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { capoOptions, smoothestSet } from '#core';
+import { capoOptions, smoothestSet } from '#core/neck';
 
 /** The searches over a whole song, away from the page. */
 const neck = { smoothestSet, capoOptions };

@@ -1,6 +1,7 @@
 import type { Remote } from 'comlink';
 import url from './readers.worker.ts?worker&url';
-import type { ChartAnswer, ChartWish, TakeOnset } from '#core';
+import type { TakeOnset } from '#core/schema';
+import type { ChartAnswer, ChartWish } from '#core/formats';
 import type { Readers } from './readers.worker';
 import { remoteOf } from './remote';
 

@@ -1,6 +1,7 @@
 import { expose } from 'comlink';
-import { type ChartAnswer, type ChartWish, readChart, type TakeOnset } from '#core';
-import { READERS, takeOfMidi } from '#core/readers';
+import type { TakeOnset } from '#core/schema';
+import { type ChartAnswer, type ChartWish, readChart } from '#core/formats';
+import { READERS, takeOfMidi } from '#core/formats/readers';
 
 /** What reads the files of other programs, away from the page. */
 const readers = {

@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import type { Song } from '#core/schema';
 import {
   booklet,
   pageSvg,
@@ -6,10 +7,9 @@ import {
   type SheetPage,
   songSheet,
   type SheetWish,
-  type Song,
-} from '#core';
-import { engrave } from '#core/engrave';
-import { type SheetFonts, sheetPdf } from '#core/pdf';
+} from '#core/sheet';
+import { engrave } from '#core/sheet/engrave';
+import { type SheetFonts, sheetPdf } from '#core/sheet/pdf';
 import bold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url';
 import regular from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url';
 

@@ -1,4 +1,4 @@
-import type { Recording } from '#core';
+import type { Recording } from '#core/take';
 import { decode } from '../audio/capture';
 import { earWorker } from './ear';
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { clock, type Difference, passagesOn } from '#core';
+import { clock } from '#core/plain';
+import { type Difference, passagesOn } from '#core/along';
 import { useAlongStore } from '../../stores/along';
 import { usePlayerStore } from '../../stores/player';
 

@@ -6,17 +6,15 @@ import ToggleButton from 'primevue/togglebutton';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { storeToRefs } from 'pinia';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
+import { clock, ordinal, plural } from '#core/plain';
 import {
   beginSong,
-  clock,
   movePulse,
   nearestBar,
   nearestPulse,
-  ordinal,
-  plural,
   secondsOf,
   songSecondsAt,
-} from '#core';
+} from '#core/along';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { usePageKeys, useTapKeys } from '../../frame/keys';
 import { useStagePlay } from '../../frame/stagePlay';

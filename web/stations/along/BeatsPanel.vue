@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { nearestPulse, doublePulses, halvePulses, meterName, plural } from '#core';
+import { plural } from '#core/plain';
+import { meterName } from '#core/time';
+import { nearestPulse, doublePulses, halvePulses } from '#core/along';
 import LaidSong from './LaidSong.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';

@@ -2,7 +2,10 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
-import { commands, parseChord, placeWords, plural, secondsOf } from '#core';
+import { plural } from '#core/plain';
+import { parseChord } from '#core/neck';
+import { commands } from '#core/edit';
+import { placeWords, secondsOf } from '#core/along';
 import AgainstSong from './AgainstSong.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import Slider from 'primevue/slider';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref } from 'vue';
-import { clock, plural } from '#core';
+import { clock, plural } from '#core/plain';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import { clock, layPart, type LaidPart, ordinal, passageName } from '#core';
+import { clock, ordinal } from '#core/plain';
+import type { LaidPart } from '#core/schema';
+import { passageName } from '#core/song';
+import { layPart } from '#core/along';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';

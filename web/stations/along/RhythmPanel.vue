@@ -1,7 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, shallowRef } from 'vue';
-import { commands, type HeardRhythm, plural, pulseTicks, say } from '#core';
+import { plural } from '#core/plain';
+import { pulseTicks } from '#core/time';
+import { say } from '#core/stroke';
+import { commands } from '#core/edit';
+import type { HeardRhythm } from '#core/along';
 import WristPath from '../../path/WristPath.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';

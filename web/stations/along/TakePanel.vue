@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { plural, takeOnMap, type TakeOnset } from '#core';
+import { plural } from '#core/plain';
+import type { TakeOnset } from '#core/schema';
+import { takeOnMap } from '#core/along';
 import { Capture, whyNot } from '../../audio/capture';
 import { useTapKeys } from '../../frame/keys';
 import { useStagePlay } from '../../frame/stagePlay';

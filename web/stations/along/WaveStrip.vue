@@ -3,7 +3,7 @@ import { useMutationObserver } from '@vueuse/core';
 import { onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
-import type { MappedBar } from '#core';
+import type { MappedBar } from '#core/along';
 
 /** The recording as a waveform, with its bar lines over it: they can be dragged. */
 const props = defineProps<{

@@ -2,16 +2,11 @@
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, useTemplateRef, watch } from 'vue';
-import {
-  arrangement,
-  handCommand,
-  type HandKind,
-  itemAt,
-  previewBars,
-  rhythmCommands,
-  type RuledOut,
-  type Song,
-} from '#core';
+import type { RuledOut, Song } from '#core/schema';
+import { itemAt } from '#core/song';
+import { rhythmCommands } from '#core/edit';
+import { arrangement, previewBars } from '#core/arrange';
+import { handCommand, type HandKind } from '#core/hand';
 import FormRow from '../../fields/FormRow.vue';
 import { focusNext } from '../../frame/announce';
 import { usePlayerStore } from '../../stores/player';

@@ -2,7 +2,7 @@
 import type { Chart } from 'chart.js';
 import { useMediaQuery } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import type { HandKind } from '#core';
+import type { HandKind } from '#core/hand';
 import { useChart } from '../../theme/chart';
 import type { Colours } from '../../theme/colours';
 

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { changeDrill, secondsPerTick, type Song } from '#core';
+import type { Song } from '#core/schema';
+import { secondsPerTick } from '#core/time';
+import { changeDrill } from '#core/practice';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';
 import { useHandStore } from '../../stores/hand';

@@ -1,14 +1,10 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import {
-  fingerName,
-  fingerWord,
-  type HandFinger,
-  type HandKind,
-  type Instrument,
-  type Strike,
-} from '#core';
+import type { Instrument } from '#core/schema';
+import { fingerName, fingerWord } from '#core/neck';
+import type { Strike } from '#core/arrange';
+import type { HandFinger, HandKind } from '#core/hand';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 
 /**

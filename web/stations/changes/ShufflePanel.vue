@@ -2,7 +2,11 @@
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { barTicks, previewSteps, randomChanges, shuffleChanges, type Song } from '#core';
+import type { Song } from '#core/schema';
+import { barTicks } from '#core/time';
+import { shuffleChanges } from '#core/neck';
+import { previewSteps } from '#core/arrange';
+import { randomChanges } from '#core/practice';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { useHandStore } from '../../stores/hand';

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { type ChangeTime, timedChange } from '#core';
+import type { ChangeTime } from '#core/schema';
+import { timedChange } from '#core/hand';
 import { text } from './text';
 
 /** The timings of one change, newest first, with how they went over time. */

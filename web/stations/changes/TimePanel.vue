@@ -4,16 +4,11 @@ import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import {
-  barTicks,
-  type ChangeTime,
-  type HandKind,
-  plural,
-  previewSteps,
-  type Shape,
-  type Song,
-  timedChange,
-} from '#core';
+import { plural } from '#core/plain';
+import type { ChangeTime, Shape, Song } from '#core/schema';
+import { barTicks } from '#core/time';
+import { previewSteps } from '#core/arrange';
+import { type HandKind, timedChange } from '#core/hand';
 import { Capture, whyNot } from '../../audio/capture';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useTapKeys } from '../../frame/keys';

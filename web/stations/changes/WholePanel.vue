@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { fingerWord, plural, type Song, type SongHand } from '#core';
+import { plural } from '#core/plain';
+import type { Song } from '#core/schema';
+import { fingerWord } from '#core/neck';
+import type { SongHand } from '#core/hand';
 import { useHandStore } from '../../stores/hand';
 
 /** What goes through the whole song: fingers that stay, fingers that no stroke needs, and the hand itself. */

@@ -1,6 +1,6 @@
 import { useIntervalFn } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { gapsOf } from '#core';
+import { gapsOf } from '#core/hand';
 
 /** How long a change is timed, in seconds. */
 export const TIMED_SECONDS = 30;

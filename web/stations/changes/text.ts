@@ -1,4 +1,4 @@
-import { plural } from '#core';
+import { plural } from '#core/plain';
 
 /** Sentences of Changes that hang on what was measured, each of them whole. */
 export const text = {

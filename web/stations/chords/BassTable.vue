@@ -2,10 +2,11 @@
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
+import type { Song } from '#core/schema';
+import { sayString } from '#core/stroke';
 import {
   alternateBass,
   alternateOf,
-  commands,
   describeAlternate,
   describeBass,
   guessKey,
@@ -15,9 +16,8 @@ import {
   keyName,
   isReentrant,
   relativeStrings,
-  sayString,
-  type Song,
-} from '#core';
+} from '#core/neck';
+import { commands } from '#core/edit';
 import { useFrettedStore } from '../../stores/fretted';
 import { useSongStore } from '../../stores/song';
 

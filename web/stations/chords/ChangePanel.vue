@@ -3,22 +3,22 @@ import { plain } from '../../workers/plain';
 import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref, watch } from 'vue';
+import type { Song } from '#core/schema';
+import { beatTicks } from '#core/time';
 import {
   type BassRun,
-  beatTicks,
-  commands,
   describeChange,
   describeRun,
   fingerChange,
   guessKey,
-  previewRun,
-  type QuickestSet,
   runs,
   shapeChoices,
   type SmoothestSet,
-  type Song,
-  songChanges,
-} from '#core';
+} from '#core/neck';
+import { songChanges } from '#core/song';
+import { commands } from '#core/edit';
+import { previewRun } from '#core/arrange';
+import type { QuickestSet } from '#core/hand';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';

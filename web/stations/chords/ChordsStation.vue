@@ -4,19 +4,11 @@ import InputNumber from 'primevue/inputnumber';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, ref } from 'vue';
-import {
-  commands,
-  type Instrument,
-  isNoChord,
-  isReentrant,
-  offeredShapes,
-  plural,
-  type Song,
-  songChords,
-  songKey,
-  stringLabel,
-  weigh,
-} from '#core';
+import { plural } from '#core/plain';
+import type { Instrument, Song } from '#core/schema';
+import { isNoChord, isReentrant, offeredShapes, stringLabel, weigh } from '#core/neck';
+import { songChords, songKey } from '#core/song';
+import { commands } from '#core/edit';
 import ChordCard from '../../chords/ChordCard.vue';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';

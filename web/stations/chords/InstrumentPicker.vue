@@ -5,17 +5,8 @@ import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref, watch } from 'vue';
-import {
-  builtInId,
-  type Family,
-  familySchema,
-  type Instrument,
-  instrumentSchema,
-  printTuning,
-  readTuning,
-  scaleLengthOf,
-  UKULELE_SIZES,
-} from '#core';
+import { type Family, familySchema, type Instrument, instrumentSchema } from '#core/schema';
+import { builtInId, printTuning, readTuning, scaleLengthOf, UKULELE_SIZES } from '#core/neck';
 import { useInstrumentsStore } from '../../stores/instruments';
 
 /** Built-in instruments and tunings, and the player's own. */

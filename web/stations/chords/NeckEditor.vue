@@ -3,18 +3,17 @@ import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import InputText from 'primevue/inputtext';
 import { type ComponentPublicInstance, computed, onMounted, ref, useTemplateRef } from 'vue';
+import type { Instrument, Shape } from '#core/schema';
 import {
   assignFingers,
   detectChords,
-  type Instrument,
   moveShape,
   readShape,
-  type Shape,
-  songKey,
   stringLabel,
   writeShape,
   stringThickness,
-} from '#core';
+} from '#core/neck';
+import { songKey } from '#core/song';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 

@@ -3,16 +3,16 @@ import { useEventListener, useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import type { Song } from '#core/schema';
+import { stringLabel } from '#core/neck';
 import {
   IN_TUNE,
   pitchAt,
   type Recording,
   type RingReport,
-  type Song,
-  stringLabel,
   type Tuned,
   tunedString,
-} from '#core';
+} from '#core/take';
 import { Capture, whyNot } from '../../audio/capture';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';

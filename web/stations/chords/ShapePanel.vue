@@ -2,21 +2,20 @@
 import Button from 'primevue/button';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, ref, watch } from 'vue';
+import type { Shape, Song } from '#core/schema';
+import { sayString } from '#core/stroke';
 import {
-  commands,
   describeStrings,
   fretShape,
   offeredShapes,
   parseChord,
-  previewSteps,
   isReentrant,
   relativeStrings,
-  sayString,
-  type Shape,
-  type Song,
   standIns,
   toneBeside,
-} from '#core';
+} from '#core/neck';
+import { commands } from '#core/edit';
+import { previewSteps } from '#core/arrange';
 import ChordDiagram from '../../chords/ChordDiagram.vue';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';

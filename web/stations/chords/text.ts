@@ -1,4 +1,4 @@
-import { plural } from '#core';
+import { plural } from '#core/plain';
 
 /** Sentences of Chords that hang on what was found, each of them whole. */
 export const text = {

@@ -2,7 +2,8 @@
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, shallowRef } from 'vue';
-import { type ArchiveLook, plural } from '#core';
+import { plural } from '#core/plain';
+import type { ArchiveLook } from '#core/schema';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { api } from '../../remote/client';
 import { download } from '../../shell/download';

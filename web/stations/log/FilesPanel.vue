@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref, shallowRef } from 'vue';
+import { plural } from '#core/plain';
 import {
   CSV_FIELDS,
   type CsvField,
   type CsvTable,
   guessColumns,
-  plural,
   readRows,
   readTable,
-} from '#core';
+} from '#core/log';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useLogStore } from '../../stores/log';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ChartConfiguration, PointStyle } from 'chart.js';
 import { computed, ref } from 'vue';
+import type { LogSummary } from '#core/schema';
 import {
   changeSeries,
   cleanSeries,
@@ -10,10 +11,9 @@ import {
   describeMinutes,
   describeSlots,
   describeVerdicts,
-  type LogSummary,
   troubleWord,
   weeksOf,
-} from '#core';
+} from '#core/log';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { useChart } from '../../theme/chart';
 import type { Colours } from '../../theme/colours';

@@ -3,7 +3,9 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import { ref } from 'vue';
-import { type Entry, rungName, type SaidTrouble, saidTroubleSchema, troubleWord } from '#core';
+import { type Entry, type SaidTrouble, saidTroubleSchema } from '#core/schema';
+import { rungName } from '#core/practice';
+import { troubleWord } from '#core/log';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useLogStore } from '../../stores/log';
 

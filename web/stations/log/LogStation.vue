@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { describeLog, entryKindSchema, saidTroubleSchema, troubleWord } from '#core';
+import { entryKindSchema, saidTroubleSchema } from '#core/schema';
+import { describeLog, troubleWord } from '#core/log';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import StationFrame from '../../frame/StationFrame.vue';
 import { useOpenTool } from '../../frame/openTool';

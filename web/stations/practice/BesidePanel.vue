@@ -1,18 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import {
-  changeDrill,
-  guessKey,
-  keyChords,
-  keyName,
-  randomChanges,
-  type Song,
-  songChords,
-  tour,
-  type TourOf,
-  type TourOrder,
-} from '#core';
+import type { Song } from '#core/schema';
+import { guessKey, keyChords, keyName } from '#core/neck';
+import { songChords } from '#core/song';
+import { changeDrill, randomChanges, tour, type TourOf, type TourOrder } from '#core/practice';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';
 import { useHandStore } from '../../stores/hand';

@@ -2,7 +2,7 @@
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
-import { commands } from '#core';
+import { commands } from '#core/edit';
 import FormRow from '../../fields/FormRow.vue';
 import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { cleanTempo, commands, type RungId } from '#core';
+import type { RungId } from '#core/schema';
+import { commands } from '#core/edit';
+import { cleanTempo } from '#core/practice';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { usePracticeStore } from '../../stores/practice';
 import { useSongStore } from '../../stores/song';

@@ -2,7 +2,7 @@
 import { useDevicesList } from '@vueuse/core';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
-import { isReentrant } from '#core';
+import { isReentrant } from '#core/neck';
 import { knowsMidi } from '../../audio/midiIn';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseFile from '../../fields/ChooseFile.vue';

@@ -4,15 +4,10 @@ import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed, onBeforeUnmount, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
-import {
-  builtInPatterns,
-  type InstrumentId,
-  INSTRUMENTS,
-  parseChord,
-  patternAlone,
-  type Pattern,
-  usualSchool,
-} from '#core';
+import type { InstrumentId, Pattern } from '#core/schema';
+import { builtInPatterns } from '#core/pattern';
+import { INSTRUMENTS, parseChord, usualSchool } from '#core/neck';
+import { patternAlone } from '#core/practice';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { api } from '../../remote/client';
 import { useSongStore } from '../../stores/song';

@@ -3,18 +3,12 @@ import { useElementSize } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, useTemplateRef } from 'vue';
-import {
-  beatTicks,
-  itemAt,
-  type Mark,
-  marksOf,
-  modulo,
-  nextCall,
-  plural,
-  secondsPerTick,
-  slotSentences,
-  toleranceOf,
-} from '#core';
+import { modulo, plural } from '#core/plain';
+import { beatTicks, secondsPerTick } from '#core/time';
+import { slotSentences } from '#core/stroke';
+import { itemAt } from '#core/song';
+import { type Mark, marksOf, toleranceOf } from '#core/take';
+import { nextCall } from '#core/practice';
 import WristPath from '../../path/WristPath.vue';
 import { useBarDrawing } from '../../shell/barDrawing';
 import { nowNext } from '../../shell/nowNext';

@@ -2,14 +2,9 @@
 import { useIntervalFn, useSpeechSynthesis } from '@vueuse/core';
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import {
-  barTicks,
-  describeRung,
-  type RungId,
-  rungName,
-  secondsPerTick,
-  type TakeJudgement,
-} from '#core';
+import type { RungId, TakeJudgement } from '#core/schema';
+import { barTicks, secondsPerTick } from '#core/time';
+import { describeRung, rungName } from '#core/practice';
 import StationFrame from '../../frame/StationFrame.vue';
 import { announce, focusNext } from '../../frame/announce';
 import { usePageKeys } from '../../frame/keys';

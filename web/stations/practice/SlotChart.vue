@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Chart, ChartConfiguration } from 'chart.js';
 import { ref } from 'vue';
-import type { TakeJudgement } from '#core';
+import type { TakeJudgement } from '#core/schema';
 import { useChart } from '../../theme/chart';
 import type { Colours } from '../../theme/colours';
 

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { type PlayedBar, type Strike, type TakeJudgement } from '#core';
+import type { TakeJudgement } from '#core/schema';
+import type { PlayedBar } from '#core/song';
+import type { Strike } from '#core/arrange';
 
 /**
  * A take under what was meant: the strokes of each bar as the pattern has them, and beside each, thinner and

@@ -2,7 +2,9 @@
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
-import { CLEAN_SHARE, MOST_ADDED, plural, secondsPerTick } from '#core';
+import { plural } from '#core/plain';
+import { secondsPerTick } from '#core/time';
+import { CLEAN_SHARE, MOST_ADDED } from '#core/take';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import type { JudgedTake } from '../../stores/takes';

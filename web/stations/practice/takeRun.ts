@@ -1,20 +1,12 @@
 import { useLocalStorage } from '@vueuse/core';
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import {
-  type Arrangement,
-  backingOf,
-  previewBars,
-  type Seconds,
-  secondsPerTick,
-  RAKE_SECONDS,
-  strokesOfNotes,
-  type StruckNote,
-  songSecondsAt,
-  songTempo,
-  takeOnMap,
-  type TakeOnset,
-  writtenTick,
-} from '#core';
+import type { Seconds } from '#core/plain';
+import type { TakeOnset } from '#core/schema';
+import { secondsPerTick } from '#core/time';
+import { type Arrangement, previewBars, writtenTick } from '#core/arrange';
+import { RAKE_SECONDS, strokesOfNotes, type StruckNote } from '#core/take';
+import { songSecondsAt, songTempo, takeOnMap } from '#core/along';
+import { backingOf } from '#core/practice';
 import { Capture, decode, whyNot } from '../../audio/capture';
 import { type MidiIn, openMidi } from '../../audio/midiIn';
 import { useTapKeys } from '../../frame/keys';

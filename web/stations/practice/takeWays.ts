@@ -1,11 +1,6 @@
-import {
-  type Backing,
-  type Habits,
-  isAfterMiss,
-  isLanding,
-  kindOfStroke,
-  type Strike,
-} from '#core';
+import type { Strike } from '#core/arrange';
+import { type Habits, isAfterMiss, isLanding, kindOfStroke } from '#core/take';
+import type { Backing } from '#core/practice';
 
 /** How a take comes in: heard, from a file, tapped, made up, or by the player's own word. */
 export type Way = 'microphone' | 'file' | 'taps' | 'midi' | 'example' | 'word';

@@ -1,4 +1,4 @@
-import { plural } from '#core';
+import { plural } from '#core/plain';
 
 /** Sentences of Practice that hang on what was heard, each of them whole. */
 export const text = {

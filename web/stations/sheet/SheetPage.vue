@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SheetItem, SheetPage } from '#core';
+import type { SheetItem, SheetPage } from '#core/sheet';
 
 /** A page as it comes out of the printer. */
 defineProps<{ page: SheetPage; label: string }>();

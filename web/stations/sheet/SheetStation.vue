@@ -3,19 +3,17 @@ import { useDebounceFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { plural } from '#core/plain';
+import type { InstrumentId, Song } from '#core/schema';
+import { INSTRUMENT_IDS, INSTRUMENTS } from '#core/neck';
 import {
   type Audience,
-  INSTRUMENT_IDS,
-  type InstrumentId,
-  INSTRUMENTS,
   type Notation,
   type Paper,
-  plural,
   type Sheet,
   type SheetWish,
-  type Song,
   USUAL_SHEET,
-} from '#core';
+} from '#core/sheet';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';
 import StationFrame from '../../frame/StationFrame.vue';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { USUAL_SHEET } from '#core';
+import { USUAL_SHEET } from '#core/sheet';
 import { another, MOST_READERS, readReaders, sayReader, usualCircle, wishOf } from './readers';
 
 describe('the readers of a circle', () => {

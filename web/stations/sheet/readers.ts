@@ -1,12 +1,6 @@
-import {
-  type Audience,
-  AUDIENCES,
-  INSTRUMENT_IDS,
-  type InstrumentId,
-  INSTRUMENTS,
-  type Notation,
-  type SheetWish,
-} from '#core';
+import type { InstrumentId } from '#core/schema';
+import { INSTRUMENT_IDS, INSTRUMENTS } from '#core/neck';
+import { type Audience, AUDIENCES, type Notation, type SheetWish } from '#core/sheet';
 
 /** The song's own instrument, whatever it is. */
 export const OWN = 'own';

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import { builtInPatterns, type ChordFlag, flagAt, METERS, newPattern } from '#core';
+import { METERS } from '#core/time';
+import { builtInPatterns, newPattern } from '#core/pattern';
+import { type ChordFlag, flagAt } from '#core/arrange';
 import WristPath from '../../path/WristPath.vue';
 import { api } from '../../remote/client';
 

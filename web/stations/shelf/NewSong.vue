@@ -7,22 +7,12 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import {
-  arrangement,
-  chartProgression,
-  type ChartRule,
-  type Meter,
-  METERS,
-  meterByName,
-  meterName,
-  newSong,
-  plural,
-  readProgression,
-  songChords,
-  songSchema,
-  TITLE_LETTERS,
-  withChart,
-} from '#core';
+import { plural } from '#core/plain';
+import { type Meter, songSchema, TITLE_LETTERS } from '#core/schema';
+import { METERS, meterByName, meterName } from '#core/time';
+import { newSong, readProgression, songChords } from '#core/song';
+import { arrangement } from '#core/arrange';
+import { chartProgression, type ChartRule, withChart } from '#core/formats';
 import { api } from '../../remote/client';
 import { useIncomingStore } from '../../stores/incoming';
 import { useInstrumentsStore } from '../../stores/instruments';

@@ -3,7 +3,7 @@ import { useAsyncState } from '@vueuse/core';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import { computed, ref } from 'vue';
-import type { Phone } from '#core';
+import type { Phone } from '#core/schema';
 import { api } from '../../remote/client';
 
 /** The way in for a phone or tablet: an address, and the same as a code to scan. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext';
-import { plural } from '#core';
+import { plural } from '#core/plain';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { SORTS, type Sort } from './sorts';
 

@@ -3,14 +3,9 @@ import { useAsyncState, useDebounceFn, useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
 import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import {
-  daysAgo,
-  describeNext,
-  type Pattern,
-  plural,
-  type SongSummary,
-  TITLE_LETTERS,
-} from '#core';
+import { plural } from '#core/plain';
+import { type Pattern, type SongSummary, TITLE_LETTERS } from '#core/schema';
+import { daysAgo, describeNext } from '#core/log';
 import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
 import { hasDrafts } from '../../stores/drafts';

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Glance } from '#core';
+import type { Glance } from '#core/schema';
 
 /** What a song is known by: a bar of its rhythm, as small as a stamp, and its first chords. */
 defineProps<{ glance: Glance }>();

@@ -1,12 +1,6 @@
 import type { RouteLocationRaw } from 'vue-router';
-import {
-  type ChartAnswer,
-  foreignFile,
-  type ChartWish,
-  type Song,
-  songSchema,
-  TITLE_LETTERS,
-} from '#core';
+import { type Song, songSchema, TITLE_LETTERS } from '#core/schema';
+import { type ChartAnswer, foreignFile, type ChartWish } from '#core/formats';
 import { api } from '../../remote/client';
 import { openSentTake } from '../../remote/sentTake';
 import { useIncomingStore } from '../../stores/incoming';

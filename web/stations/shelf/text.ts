@@ -1,4 +1,4 @@
-import { plural } from '#core';
+import { plural } from '#core/plain';
 
 /** Sentences of the shelf and of a new song that hang on what is in a file, each of them whole. */
 export const text = {

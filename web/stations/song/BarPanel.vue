@@ -5,41 +5,39 @@ import FormMore from '../../fields/FormMore.vue';
 import FormRow from '../../fields/FormRow.vue';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, watch } from 'vue';
+import { plural } from '#core/plain';
+import type { BarRules, Song, TimeRound } from '#core/schema';
 import {
-  asPlayed,
-  barCommands,
-  barCount,
-  barNumbers,
-  barPatterns,
-  barRhythm,
-  type BarRules,
   beatTicks,
   countNumber,
-  everySecondBar,
-  isNoChord,
-  type Landing,
   METER_NAMES,
   meterByName,
   meterName,
   METERS,
+  sameMeter,
+} from '#core/time';
+import { isNoChord } from '#core/neck';
+import { barNumbers, type Landing, type PlayedBar, songTicks, timeWords } from '#core/song';
+import {
+  barCommands,
+  everySecondBar,
   patternOf,
-  type PlayedBar,
-  plural,
   rhythmCommands,
   type RhythmTarget,
-  rhythms,
-  sameMeter,
-  type Song,
-  songTicks,
-  SPLIT_LABELS,
-  type TimeRound,
-  timeWords,
-  whyDifferent,
   withBar,
   withRules,
+} from '#core/edit';
+import {
+  asPlayed,
+  barCount,
+  barPatterns,
+  barRhythm,
+  rhythms,
+  SPLIT_LABELS,
+  whyDifferent,
   type ChordFlag,
   struckStrings,
-} from '#core';
+} from '#core/arrange';
 import BarMarks, { type BarMark } from '../../path/BarMarks.vue';
 import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';

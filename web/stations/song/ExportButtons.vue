@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { defineAsyncComponent, ref, useTemplateRef, watch } from 'vue';
-import { type Format, FORMATS, type Song } from '#core';
+import type { Song } from '#core/schema';
+import { type Format, FORMATS } from '#core/formats';
 import { api } from '../../remote/client';
 import { useSongStore } from '../../stores/song';
 

@@ -4,27 +4,13 @@ import FormRow from '../../fields/FormRow.vue';
 import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
-import {
-  type Arrival,
-  barCommands,
-  type BarPlace,
-  type BassRun,
-  describeRun,
-  type Landing,
-  type OpenStrokes,
-  type Pattern,
-  patternOf,
-  patternTicks,
-  plural,
-  previewRun,
-  rhythmCommands,
-  runs,
-  runKey,
-  type RunWish,
-  type Song,
-  type UsualRun,
-  usualRun,
-} from '#core';
+import { plural } from '#core/plain';
+import type { Arrival, OpenStrokes, Pattern, RunWish, Song, UsualRun } from '#core/schema';
+import { patternTicks } from '#core/stroke';
+import { type BassRun, describeRun, runs } from '#core/neck';
+import type { Landing } from '#core/song';
+import { barCommands, type BarPlace, patternOf, rhythmCommands } from '#core/edit';
+import { previewRun, runKey, usualRun } from '#core/arrange';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';

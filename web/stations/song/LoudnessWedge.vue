@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { type Accent, SECTION_LEVELS, type SectionRules, wedgeEnds, withWedge } from '#core';
+import type { Accent, SectionRules } from '#core/schema';
+import { SECTION_LEVELS, wedgeEnds, withWedge } from '#core/edit';
 
 /** How loud a section is from its start to its end: a wedge that is pulled at its ends. */
 const props = defineProps<{ rules: SectionRules; name: string }>();

@@ -4,16 +4,11 @@ import InputNumber from 'primevue/inputnumber';
 import SelectButton from 'primevue/selectbutton';
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import {
-  barCommands,
-  type Passage,
-  passageLengths,
-  passageList,
-  plural,
-  type Song,
-  songKey,
-  writtenKey,
-} from '#core';
+import { plural } from '#core/plain';
+import type { Passage, Song } from '#core/schema';
+import { writtenKey } from '#core/neck';
+import { songKey } from '#core/song';
+import { barCommands, passageLengths, passageList } from '#core/edit';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';

@@ -4,7 +4,9 @@ import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
-import { builtInPatterns, type Pattern, patternOf, rhythmCommands, type RhythmTarget } from '#core';
+import type { Pattern } from '#core/schema';
+import { builtInPatterns } from '#core/pattern';
+import { patternOf, rhythmCommands, type RhythmTarget } from '#core/edit';
 import { api } from '../../remote/client';
 import { useSongStore } from '../../stores/song';
 

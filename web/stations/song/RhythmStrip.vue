@@ -2,14 +2,11 @@
 import Menu from 'primevue/menu';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import {
-  isNoChord,
-  type MappedRhythm,
-  plural,
-  rhythmCommands,
-  type RhythmTarget,
-  songChords,
-} from '#core';
+import { plural } from '#core/plain';
+import { isNoChord } from '#core/neck';
+import { songChords } from '#core/song';
+import { rhythmCommands, type RhythmTarget } from '#core/edit';
+import type { MappedRhythm } from '#core/arrange';
 import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';

@@ -4,23 +4,20 @@ import Button from 'primevue/button';
 import FormRow from '../../fields/FormRow.vue';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
-import {
-  type Accent,
-  hasTunes,
-  plural,
-  runsThroughout,
-  usualRun,
-  type OpenStrokes,
-  type Travel,
-  rhythmCommands,
-  SECTION_LEVELS,
-  type SectionRules,
-  type Song,
-  SPLIT_LABELS,
-  type SplitRule,
-  type TuneMeets,
-  type UsualRun,
-} from '#core';
+import { plural } from '#core/plain';
+import type {
+  Accent,
+  OpenStrokes,
+  Travel,
+  SectionRules,
+  Song,
+  SplitRule,
+  TuneMeets,
+  UsualRun,
+} from '#core/schema';
+import { hasTunes } from '#core/song';
+import { rhythmCommands, SECTION_LEVELS } from '#core/edit';
+import { runsThroughout, usualRun, SPLIT_LABELS } from '#core/arrange';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { TUNE_MEETS } from './tuneMeets';

@@ -2,7 +2,8 @@
 import Button from 'primevue/button';
 import Menu from 'primevue/menu';
 import { computed, ref } from 'vue';
-import { barCommands, rhythmCommands, type SectionRules } from '#core';
+import type { SectionRules } from '#core/schema';
+import { barCommands, rhythmCommands } from '#core/edit';
 import { useClipStore } from '../../stores/clip';
 import { useSongStore } from '../../stores/song';
 import LoudnessWedge from './LoudnessWedge.vue';

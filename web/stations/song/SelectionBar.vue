@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plural } from '#core';
+import { plural } from '#core/plain';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';

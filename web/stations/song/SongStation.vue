@@ -4,26 +4,13 @@ import { useMediaQuery } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, useTemplateRef, watch } from 'vue';
-import {
-  beatTicks,
-  commands,
-  describeMeter,
-  type DegreeStyle,
-  keyName,
-  type Meter,
-  notKept,
-  plural,
-  printProgression,
-  readProgression,
-  rhythmMap,
-  type Song,
-  songChords,
-  songKey,
-  TITLE_LETTERS,
-  whyDifferent,
-  type ChordFlag,
-  flagsWithin,
-} from '#core';
+import { plural } from '#core/plain';
+import { type DegreeStyle, type Meter, type Song, TITLE_LETTERS } from '#core/schema';
+import { beatTicks, describeMeter } from '#core/time';
+import { keyName } from '#core/neck';
+import { printProgression, readProgression, songChords, songKey } from '#core/song';
+import { commands, notKept } from '#core/edit';
+import { rhythmMap, whyDifferent, type ChordFlag, flagsWithin } from '#core/arrange';
 import BarRows from '../../path/BarRows.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import MeterField from '../../fields/MeterField.vue';

@@ -2,14 +2,10 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
-import {
-  barCommands,
-  type BarPlace,
-  parseChord,
-  type Placement,
-  roundWords,
-  type TimeRound,
-} from '#core';
+import type { Placement, TimeRound } from '#core/schema';
+import { parseChord } from '#core/neck';
+import { roundWords } from '#core/song';
+import { barCommands, type BarPlace } from '#core/edit';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { useSongStore } from '../../stores/song';
 import { text } from './text';

@@ -4,18 +4,9 @@ import ToggleSwitch from 'primevue/toggleswitch';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';
-import {
-  countNumber,
-  type LegatoHow,
-  type Meter,
-  addNote,
-  nearestPlace,
-  placeNote,
-  takeNote,
-  tuneGrid,
-  type TuneNote,
-  type TunePart,
-} from '#core';
+import type { LegatoHow, Meter, TuneNote } from '#core/schema';
+import { countNumber } from '#core/time';
+import { addNote, nearestPlace, placeNote, takeNote, tuneGrid, type TunePart } from '#core/song';
 import { useStrings } from '../../path/turned';
 import { useViewStore } from '../../stores/view';
 

@@ -3,25 +3,12 @@ import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import {
-  beatTicks,
-  fills,
-  type Landing,
-  lineFingers,
-  lineWords,
-  meetsOf,
-  type PlayedBar,
-  readTune,
-  rhythmCommands,
-  sayTune,
-  type Song,
-  songKey,
-  stringLabel,
-  tuneGrid,
-  tuneTurns,
-  type TuneMeets,
-  type TuneNote,
-} from '#core';
+import type { Song, TuneMeets, TuneNote } from '#core/schema';
+import { beatTicks } from '#core/time';
+import { fills, lineFingers, lineWords, stringLabel } from '#core/neck';
+import { type Landing, type PlayedBar, readTune, sayTune, songKey, tuneGrid } from '#core/song';
+import { rhythmCommands } from '#core/edit';
+import { meetsOf, tuneTurns } from '#core/arrange';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import TuneNeck from './TuneNeck.vue';

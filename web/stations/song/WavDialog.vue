@@ -7,15 +7,12 @@ import InputNumber from 'primevue/inputnumber';
 import ProgressBar from 'primevue/progressbar';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, onBeforeUnmount, ref } from 'vue';
-import {
-  arrange,
-  type Mix,
-  patternTicks,
-  previewPattern,
-  type Song,
-  songChords,
-  type Span,
-} from '#core';
+import type { Song } from '#core/schema';
+import type { Span } from '#core/time';
+import { patternTicks } from '#core/stroke';
+import { songChords } from '#core/song';
+import { arrange, previewPattern } from '#core/arrange';
+import type { Mix } from '#core/sound';
 import mixdownUrl from '../../audio/mixdown.worker.ts?worker&url';
 import type { MixdownDesk } from '../../audio/mixdown.worker';
 import ChooseOne from '../../fields/ChooseOne.vue';

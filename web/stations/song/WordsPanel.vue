@@ -2,16 +2,9 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
-import {
-  barLength,
-  type Line,
-  MOST_VERSES,
-  printWords,
-  readWords,
-  rhythmCommands,
-  type Song,
-  versesOf,
-} from '#core';
+import { type Line, MOST_VERSES, type Song } from '#core/schema';
+import { barLength, printWords, readWords, versesOf } from '#core/song';
+import { rhythmCommands } from '#core/edit';
 import { useSongStore } from '../../stores/song';
 
 /** The words of the song, typed line by line under its bars: bars by bar lines, syllables on beats. */

@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
-import { newSong, printProgression, type Song, type StoredSong } from '#core';
+import type { Song, StoredSong } from '#core/schema';
+import { newSong, printProgression } from '#core/song';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, type EffectScope, nextTick } from 'vue';

@@ -1,12 +1,7 @@
 import { computed, ref, watch } from 'vue';
-import {
-  barCommands,
-  type BarPlace,
-  type BarSpan,
-  barsOfSpan,
-  type PlayedBar,
-  plural,
-} from '#core';
+import { plural } from '#core/plain';
+import type { PlayedBar } from '#core/song';
+import { barCommands, type BarPlace, type BarSpan, barsOfSpan } from '#core/edit';
 import { announce } from '../../frame/announce';
 import { useClipStore } from '../../stores/clip';
 import { usePlayerStore } from '../../stores/player';

@@ -1,13 +1,7 @@
 import { computed, ref, type Ref, watch } from 'vue';
-import {
-  naturalDirections,
-  type Pattern,
-  placeStroke,
-  slots,
-  sounds,
-  type Stroke,
-  strum,
-} from '#core';
+import type { Pattern, Stroke } from '#core/schema';
+import { naturalDirections, slots, sounds } from '#core/stroke';
+import { placeStroke, strum } from '#core/pattern';
 import { patternAction } from '../../path/patternKeys';
 
 /**

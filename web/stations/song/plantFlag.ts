@@ -1,4 +1,5 @@
-import { plantChord, type PlayedBar } from '#core';
+import type { PlayedBar } from '#core/song';
+import { plantChord } from '#core/edit';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 

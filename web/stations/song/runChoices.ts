@@ -1,4 +1,4 @@
-import { plural } from '#core';
+import { plural } from '#core/plain';
 
 /** How many notes a bass run may have, and how long each, as they are chosen. */
 export const RUN_COUNTS = [1, 2, 3, 4].map((value) => ({ label: plural(value, 'note'), value }));

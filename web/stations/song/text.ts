@@ -1,4 +1,4 @@
-import { nearestChords } from '#core';
+import { nearestChords } from '#core/neck';
 
 /** Sentences of the song that hang on what is written, each of them whole. */
 export const text = {

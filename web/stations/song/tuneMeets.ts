@@ -1,4 +1,4 @@
-import type { TuneMeets } from '#core';
+import type { TuneMeets } from '#core/schema';
 
 /** How a line of notes and the pattern meet, in the words that the player reads. */
 export const TUNE_MEETS: { label: string; value: TuneMeets }[] = [

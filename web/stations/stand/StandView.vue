@@ -3,17 +3,10 @@ import { usePageKeys } from '../../frame/keys';
 import { useFullscreen, useWakeLock, useWindowSize } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
-import {
-  beatTicks,
-  beatWeights,
-  countNumber,
-  hasWords,
-  joinedWords,
-  plural,
-  pulseTicks,
-  type Song,
-  sungWords,
-} from '#core';
+import { plural } from '#core/plain';
+import type { Song } from '#core/schema';
+import { beatTicks, beatWeights, countNumber, pulseTicks } from '#core/time';
+import { hasWords, joinedWords, sungWords } from '#core/song';
 import { useBarDrawing } from '../../shell/barDrawing';
 import { nowNext } from '../../shell/nowNext';
 import BarWords from '../../path/BarWords.vue';

@@ -4,14 +4,10 @@ import { useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { computed, ref } from 'vue';
-import {
-  type ArmReport,
-  divisions,
-  type Pattern,
-  placeName,
-  WRIST_TEST_SECONDS,
-  wristLimit,
-} from '#core';
+import type { Pattern } from '#core/schema';
+import { placeName } from '#core/time';
+import { divisions } from '#core/stroke';
+import { type ArmReport, WRIST_TEST_SECONDS, wristLimit } from '#core/pattern';
 import FormRow from '../../fields/FormRow.vue';
 import { useUnsentStore } from '../../stores/unsent';
 import { useViewStore } from '../../stores/view';

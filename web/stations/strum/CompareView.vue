@@ -2,7 +2,10 @@
 import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, onMounted, useTemplateRef, watch } from 'vue';
-import { FRAMES, alongside, comparePatterns, type Pattern, patternTicks } from '#core';
+import type { Pattern } from '#core/schema';
+import { patternTicks } from '#core/stroke';
+import { alongside, comparePatterns } from '#core/pattern';
+import { FRAMES } from '#core/path';
 import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 

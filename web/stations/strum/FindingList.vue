@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import type { ArmFinding } from '#core';
+import type { ArmFinding } from '#core/pattern';
 
 /** What the arm says: a sentence each, the way to it, and a button that fixes it. */
 const props = defineProps<{ findings: ArmFinding[] }>();

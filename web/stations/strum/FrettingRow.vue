@@ -5,18 +5,8 @@ import { computed } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';
-import {
-  type Grace,
-  type Instrument,
-  type LegatoHow,
-  type LegatoStep,
-  pickAt,
-  setGrace,
-  setLegato,
-  stringPlace,
-  type Stroke,
-  takesGrace,
-} from '#core';
+import type { Grace, Instrument, LegatoHow, LegatoStep, Stroke } from '#core/schema';
+import { pickAt, setGrace, setLegato, stringPlace, takesGrace } from '#core/stroke';
 
 /** What the fretting hand does in a stroke: frets of a pick, ornaments, and slots that it sounds by itself. */
 const props = defineProps<{ stroke: Stroke; instrument: Instrument }>();

@@ -3,19 +3,18 @@ import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
+import { plural } from '#core/plain';
 import {
   type ArmSchool,
-  canSwing,
-  commands,
   type Division,
   DIVISIONS,
   type Feel,
   type Meter,
   type Pattern,
-  patternLengths,
-  plural,
-  setLength,
-} from '#core';
+} from '#core/schema';
+import { canSwing } from '#core/time';
+import { patternLengths, setLength } from '#core/pattern';
+import { commands } from '#core/edit';
 import MeterField from '../../fields/MeterField.vue';
 import { ARM_WORDS, COUNT_WORDS } from './gridLine';
 import { useSongStore } from '../../stores/song';

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { describeMeter, type Pattern, previewPattern } from '#core';
+import type { Pattern } from '#core/schema';
+import { describeMeter } from '#core/time';
+import { previewPattern } from '#core/arrange';
 import WristPath from '../../path/WristPath.vue';
 import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';

@@ -1,19 +1,12 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
-import {
-  type Reach,
-  armPasses,
-  beatTicks,
-  count,
-  countNumber,
-  divisions,
-  type Pattern,
-  patternRows,
-  slotSentences,
-  type SlotSpan,
-  type ChordFlag,
-} from '#core';
+import type { Pattern } from '#core/schema';
+import { beatTicks, count, countNumber } from '#core/time';
+import { armPasses, divisions, slotSentences } from '#core/stroke';
+import { patternRows, type SlotSpan } from '#core/pattern';
+import type { Reach } from '#core/path';
+import type { ChordFlag } from '#core/arrange';
 import WristPath from '../../path/WristPath.vue';
 import { useViewStore } from '../../stores/view';
 

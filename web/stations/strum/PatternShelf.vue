@@ -5,17 +5,10 @@ import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref } from 'vue';
-import {
-  builtInPatterns,
-  UKULELE,
-  busyness,
-  commands,
-  difficulty,
-  ownTags,
-  type Pattern,
-  previewPattern,
-  strokeKey,
-} from '#core';
+import type { Pattern } from '#core/schema';
+import { builtInPatterns, UKULELE, busyness, difficulty, ownTags, strokeKey } from '#core/pattern';
+import { commands } from '#core/edit';
+import { previewPattern } from '#core/arrange';
 import { api } from '../../remote/client';
 import { savePicture } from '../../shell/picture';
 import { usePlayerStore } from '../../stores/player';

@@ -2,18 +2,15 @@
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import {
-  beatTicks,
-  commands,
-  divisions,
-  type Pattern,
-  placeName,
-  type PlayedIn,
-  plural,
-  previewPattern,
-  type Recording,
-  setLength,
-} from '#core';
+import { plural } from '#core/plain';
+import type { Pattern } from '#core/schema';
+import { beatTicks, placeName } from '#core/time';
+import { divisions } from '#core/stroke';
+import { setLength } from '#core/pattern';
+import { commands } from '#core/edit';
+import { previewPattern } from '#core/arrange';
+import type { Recording } from '#core/take';
+import type { PlayedIn } from '#core/along';
 import FormRow from '../../fields/FormRow.vue';
 import { Capture, whyNot } from '../../audio/capture';
 import ChooseFile from '../../fields/ChooseFile.vue';

@@ -1,5 +1,6 @@
 <script lang="ts">
-import type { Difficulty, Pattern } from '#core';
+import type { Pattern } from '#core/schema';
+import type { Difficulty } from '#core/pattern';
 
 export interface ShelfEntry {
   key: string;

@@ -9,34 +9,36 @@ import FormRow from '../../fields/FormRow.vue';
 import ToggleButton from 'primevue/togglebutton';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
+import type {
+  Accent,
+  BassTarget,
+  Instrument,
+  PluckingFinger,
+  Stroke,
+  TapPlace,
+} from '#core/schema';
 import {
-  type Accent,
-  type BassTarget,
   chooseStrings,
   FINGER_NAMES,
   fingerOf,
-  type Instrument,
   isPitched,
   nextTap,
-  type PluckingFinger,
   sayString,
   setFinger,
   setTap,
   sounds,
-  stringLabel,
   stringPhrase,
-  type Stroke,
   setRoll,
   takesFinger,
   takesRest,
   takesSweep,
-  type TapPlace,
   toggleOpen,
   togglePalm,
   toggleRest,
   toggleSweep,
   turnStroke,
-} from '#core';
+} from '#core/stroke';
+import { stringLabel } from '#core/neck';
 
 /** All that can be said about the stroke under the cursor, or about every stroke that is selected. */
 const props = defineProps<{

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
-import { type Division, DIVISIONS } from '#core';
+import { type Division, DIVISIONS } from '#core/schema';
 
 /** The strokes as buttons, for pointer and touch: each presses its key on the path. */
 defineProps<{ beat: number; division: Division }>();

@@ -5,28 +5,21 @@ import Select from 'primevue/select';
 import ToggleButton from 'primevue/togglebutton';
 import { computed, onMounted, useTemplateRef } from 'vue';
 import { announce } from '../../frame/announce';
+import { plural } from '#core/plain';
+import type { Accent, Song, Stroke } from '#core/schema';
+import { swungTick } from '#core/time';
+import { armPasses, slots, slotSentences, sounds, spokenWord } from '#core/stroke';
 import {
-  type Accent,
   applyFix,
   type ArmFinding,
-  armPasses,
   armReport,
   buildSpan,
   changeSpan,
   clearBuilds,
-  commands,
-  plural,
-  previewPattern,
-  rhythmTargets,
   setIntended,
-  slots,
-  slotSentences,
-  type Song,
-  sounds,
-  spokenWord,
-  type Stroke,
-  swungTick,
-} from '#core';
+} from '#core/pattern';
+import { commands, rhythmTargets } from '#core/edit';
+import { previewPattern } from '#core/arrange';
 import { useFrettedStore } from '../../stores/fretted';
 import { useIncomingStore } from '../../stores/incoming';
 import { usePlayerStore } from '../../stores/player';

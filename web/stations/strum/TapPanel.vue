@@ -4,22 +4,19 @@ import Button from 'primevue/button';
 import SelectButton from 'primevue/selectbutton';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, ref, shallowRef, watch } from 'vue';
+import type { Direction, Pattern } from '#core/schema';
+import { beatTicks, placeName, secondsPerTick } from '#core/time';
+import { divisions } from '#core/stroke';
 import {
-  beatTicks,
-  commands,
-  type Direction,
-  divisions,
   divisionTag,
   hearTaps,
-  type Pattern,
-  placeName,
-  previewPattern,
-  secondsPerTick,
   setLength,
   type Tap,
   type TappedGrid,
   tapLengths,
-} from '#core';
+} from '#core/pattern';
+import { commands } from '#core/edit';
+import { previewPattern } from '#core/arrange';
 import FormRow from '../../fields/FormRow.vue';
 import WristPath from '../../path/WristPath.vue';
 import PlayInPanel from './PlayInPanel.vue';

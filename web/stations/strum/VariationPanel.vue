@@ -4,15 +4,10 @@ import Slider from 'primevue/slider';
 import ToggleSwitch from 'primevue/toggleswitch';
 import FormRow from '../../fields/FormRow.vue';
 import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue';
-import {
-  commands,
-  hasTunes as anyTunes,
-  loosePass,
-  type Pattern,
-  rhythmCommands,
-  type Variation,
-  VARIATIONS,
-} from '#core';
+import type { Pattern } from '#core/schema';
+import { loosePass, type Variation, VARIATIONS } from '#core/pattern';
+import { hasTunes as anyTunes } from '#core/song';
+import { commands, rhythmCommands } from '#core/edit';
 import WristPath from '../../path/WristPath.vue';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';

@@ -1,12 +1,8 @@
-import {
-  armPasses,
-  type ArmSchool,
-  type CountVocabulary,
-  describeMeter,
-  type Pattern,
-  patternLengths,
-  plural,
-} from '#core';
+import { plural } from '#core/plain';
+import type { ArmSchool, Pattern } from '#core/schema';
+import { type CountVocabulary, describeMeter } from '#core/time';
+import { armPasses } from '#core/stroke';
+import { patternLengths } from '#core/pattern';
 
 /** How the arm goes, and how it is counted, in the words of the fields and of the line alike. */
 export const ARM_WORDS: { label: string; value: ArmSchool }[] = [

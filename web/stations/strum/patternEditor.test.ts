@@ -1,5 +1,7 @@
 // @vitest-environment happy-dom
-import { newSong, parsePattern, say, type Song } from '#core';
+import type { Song } from '#core/schema';
+import { parsePattern, say } from '#core/stroke';
+import { newSong } from '#core/song';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { computed, effectScope, type EffectScope, nextTick } from 'vue';

@@ -1,23 +1,19 @@
 import { computed, nextTick, ref, type Ref, watch } from 'vue';
+import type { Pattern, Stroke } from '#core/schema';
+import { naturalDirections, nextLegato, slots, sounds } from '#core/stroke';
 import {
   changeSpan,
   clearSpan,
   type Clip,
-  commands,
   copySpan,
   divideBeat,
-  naturalDirections,
   pasteClip,
-  nextLegato,
-  type Pattern,
   repeatSpan,
   shiftSpan,
-  slots,
   type SlotSpan,
-  sounds,
-  type Stroke,
   strum,
-} from '#core';
+} from '#core/pattern';
+import { commands } from '#core/edit';
 import { useSongStore } from '../../stores/song';
 import { type KeyPress, patternAction, type PatternAction } from '../../path/patternKeys';
 

@@ -1,18 +1,11 @@
 import { usePreferredReducedMotion } from '@vueuse/core';
 import { computed, type Ref } from 'vue';
-import {
-  type ChordFlag,
-  firstFrom,
-  flagAt,
-  itemAt,
-  passAt,
-  passPattern,
-  type Pattern,
-  patternTicks,
-  type Reach,
-  slots,
-  type Ticks,
-} from '#core';
+import type { Ticks } from '#core/plain';
+import type { Pattern } from '#core/schema';
+import { patternTicks, slots } from '#core/stroke';
+import { firstFrom, itemAt } from '#core/song';
+import type { Reach } from '#core/path';
+import { type ChordFlag, flagAt, passAt, passPattern } from '#core/arrange';
 import { usePlayerStore } from '../../stores/player';
 
 /** The time round of the pattern that is looked at, or heard: its chords, and the strings of each slot. */

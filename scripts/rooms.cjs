@@ -1,0 +1,21 @@
+/** The rooms of the core in their order of dependence: each knows only those before it. */
+exports.ROOMS = [
+  'plain',
+  'schema',
+  'time',
+  'stroke',
+  'pattern',
+  'path',
+  'neck',
+  'song',
+  'edit',
+  'arrange',
+  'hand',
+  'sound',
+  'take',
+  'along',
+  'practice',
+  'log',
+  'sheet',
+  'formats',
+];
