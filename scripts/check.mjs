@@ -33,12 +33,15 @@ const CHECKS = [
   ['rooms and doors', 'depcruise', ['core', 'server', 'web', 'bench', 'e2e']],
   ['spelling', 'cspell', ['--no-progress', '--quiet']],
   ['nothing unused', 'knip', []],
+  ['licences', 'node', ['scripts/licences.mjs']],
+  ['core.md says what the comments say', 'node', ['scripts/coreDocs.mjs', '--check']],
 ];
 
 function run([name, program, args]) {
   const began = Date.now();
   return new Promise((resolve) => {
-    const child = spawn(bin(program), args, { cwd: root });
+    const file = program === 'node' ? process.execPath : bin(program);
+    const child = spawn(file, args, { cwd: root });
     let said = '';
     const listen = (text) => (said += String(text));
     child.stdout.on('data', listen);

@@ -9,7 +9,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { format, resolveConfig } from 'prettier';
 import ts from 'typescript';
-import { ROOMS } from './rooms.cjs';
+import { ROOMS } from './rooms.mjs';
 import { root } from './setup.mjs';
 
 const FILE = path.join(root, 'docs/core.md');

@@ -17,6 +17,7 @@ import { changeTimeRoutes } from './routes/changeTimes';
 import { instrumentRoutes } from './routes/instruments';
 import { logRoutes } from './routes/log';
 import { patternRoutes } from './routes/patterns';
+import { aboutRoutes } from './routes/about';
 import { phoneRoutes } from './routes/phone';
 import { recordingRoutes } from './routes/recording';
 import { shapeRoutes } from './routes/shapes';
@@ -156,6 +157,7 @@ export function createApp(options: AppOptions): Express {
     const { demoSongs } = await import('./demo/songs');
     response.json({ document: demoSongs[0] });
   });
+  api.use('/about', aboutRoutes(folder));
   api.use('/phone', phoneRoutes({ host, secure, key }));
   api.use(noSuchRoute);
   app.use('/api', api);

@@ -327,7 +327,7 @@ export async function lookIntoArchive(database: Database, bytes: Uint8Array): Pr
  * newer and that is asked for.
  * @param folder the data folder, for recordings; null takes none in
  */
-export async function takeArchive(
+export async function importArchive(
   database: Database,
   bytes: Uint8Array,
   newer: boolean,

@@ -14,7 +14,7 @@ const MOST_ITEMS = MOST_BARS_OF_LINE;
 /** A valid document of 1 MB has at most about 140,000: a miss is 16 bytes for two. Rows of a log have sixteen each. */
 const MOST_VALUES = 16 * MOST_ROWS_AT_ONCE;
 /** Letters of a path that an answer repeats. */
-const PATH_LETTERS = 120;
+const MAX_PATH_LETTERS = 120;
 
 interface Place {
   value: object;
@@ -23,7 +23,7 @@ interface Place {
 }
 
 function refuse(path: string, message: string): never {
-  const shown = path.slice(0, PATH_LETTERS);
+  const shown = path.slice(0, MAX_PATH_LETTERS);
   throw new Refusal(400, {
     error: `Nothing was changed: ${shown ? `${shown}: ` : ''}${message}`,
     problems: [{ path: shown, message }],
@@ -56,7 +56,7 @@ export function checkBounds(body: unknown, mostItems: number = MOST_ITEMS): void
     for (const [key, inner] of entries) {
       if (typeof inner !== 'object' || inner === null) continue;
       const at = isList ? `${path}[${key}]` : path ? `${path}.${key}` : key;
-      waiting.push({ value: inner, depth: depth + 1, path: at.slice(0, PATH_LETTERS) });
+      waiting.push({ value: inner, depth: depth + 1, path: at.slice(0, MAX_PATH_LETTERS) });
     }
   }
 }

@@ -23,8 +23,8 @@ export const noRange = (error: unknown): Refusal | null =>
 /** Problems that an answer lists; the rest are counted. */
 const LISTED = 20;
 /** Letters of a path or a message that an answer repeats: it stays below 16 KB whatever was sent. */
-const PATH_LETTERS = 200;
-const MESSAGE_LETTERS = 300;
+const MAX_PATH_LETTERS = 200;
+const MAX_MESSAGE_LETTERS = 300;
 const MEGABYTE = 2 ** 20;
 
 const short = (text: string, letters: number) =>
@@ -32,12 +32,12 @@ const short = (text: string, letters: number) =>
 
 function fieldPath(path: PropertyKey[]): string {
   const whole = path.reduce<string>((text, part) => {
-    if (text.length > PATH_LETTERS) return text;
+    if (text.length > MAX_PATH_LETTERS) return text;
     if (typeof part === 'number') return `${text}[${part}]`;
-    const key = short(String(part), PATH_LETTERS);
+    const key = short(String(part), MAX_PATH_LETTERS);
     return text ? `${text}.${key}` : key;
   }, '');
-  return short(whole, PATH_LETTERS);
+  return short(whole, MAX_PATH_LETTERS);
 }
 
 type Issue = z.core.$ZodIssue;
@@ -52,7 +52,7 @@ function problemsOf(issues: Issue[]): {
   const add = (path: PropertyKey[], message: string) => {
     all += 1;
     if (problems.length < LISTED) {
-      problems.push({ path: fieldPath(path), message: short(message, MESSAGE_LETTERS) });
+      problems.push({ path: fieldPath(path), message: short(message, MAX_MESSAGE_LETTERS) });
     }
   };
   for (const issue of issues) {
@@ -103,7 +103,7 @@ export function check<T extends z.ZodType>(
 }
 
 export const noSuchRoute: RequestHandler = (request) => {
-  const path = short(request.baseUrl + request.path, PATH_LETTERS);
+  const path = short(request.baseUrl + request.path, MAX_PATH_LETTERS);
   throw new Refusal(404, { error: `There is nothing at ${request.method} ${path}.` });
 };
 
@@ -121,7 +121,7 @@ function answerOf(
     message?: string;
     limit?: number;
   };
-  const said = short(String(message), MESSAGE_LETTERS);
+  const said = short(String(message), MAX_MESSAGE_LETTERS);
   if (type === 'entity.too.large') {
     return {
       status: 413,

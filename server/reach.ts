@@ -3,7 +3,7 @@ import { isIP } from 'node:net';
 
 /** Listening on every address of the machine. */
 const EVERY_ADDRESS = ['0.0.0.0', '::'];
-const LOOPBACK = /^(localhost|127\.\d+\.\d+\.\d+|::1)$/;
+const LOOPBACK = /^(localhost|(?:::ffff:)?127\.\d+\.\d+\.\d+|::1)$/;
 
 export const isEveryAddress = (host: string): boolean => EVERY_ADDRESS.includes(host);
 /** Whether only this machine itself can reach who listens on an address. */

@@ -14,7 +14,7 @@ import { type Key, keyIn } from './key';
 import { addressesFor, inUrl, isLoopback } from './reach';
 import { sweepRecordings } from './recordings';
 import { waysIn } from './routes/phone';
-import { lookAtSongs } from './routes/songs';
+import { backfillGlances } from './routes/songs';
 
 const settingsSchema = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4780),
@@ -79,7 +79,7 @@ export function start({
     if (demo) await seedDemo(database, PLUCKY_DATA);
     await sweepRecordings(PLUCKY_DATA, database);
     // Nobody waits for it; where it fails, the shelf does without.
-    lookAtSongs(database).catch((error: unknown) =>
+    backfillGlances(database).catch((error: unknown) =>
       log.debug({ err: error }, 'songs not looked at'),
     );
     opened.endCopies = keepCopies(database, PLUCKY_DATA, (error) =>

@@ -15,9 +15,9 @@ export interface ZipBounds {
 }
 
 /** Letters of a name that an answer repeats. */
-const NAME_LETTERS = 80;
+const MAX_NAME_LETTERS = 80;
 const short = (name: string) =>
-  name.length > NAME_LETTERS ? `${name.slice(0, NAME_LETTERS)}…` : name;
+  name.length > MAX_NAME_LETTERS ? `${name.slice(0, MAX_NAME_LETTERS)}…` : name;
 const nextTurn = () => new Promise<void>((resolve) => setImmediate(resolve));
 
 /** It unfolds to more than it may: told apart from a file that is broken. */

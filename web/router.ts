@@ -22,6 +22,7 @@ const sheet = () => import('./stations/sheet/SheetStation.vue');
 const alone = () => import('./stations/practice/PatternAlone.vue');
 const log = () => import('./stations/log/LogStation.vue');
 const phone = () => import('./stations/shelf/OnMyPhone.vue');
+const about = () => import('./stations/shelf/AboutPage.vue');
 const newSong = () => import('./stations/shelf/NewSong.vue');
 const frame = () => import('./stations/SongFrame.vue');
 const stand = () => import('./stations/stand/StandView.vue');
@@ -42,6 +43,7 @@ export async function loadStations(): Promise<void> {
     log(),
     newSong(),
     phone(),
+    about(),
     stand(),
     nothing(),
     import('./stations/shelf/openFile'),
@@ -57,6 +59,7 @@ export const router = createRouter({
     { path: '/', name: 'shelf', component: ShelfStation },
     { path: '/new', name: 'new', component: newSong },
     { path: '/phone', name: 'phone', component: phone },
+    { path: '/about', name: 'about', component: about },
     { path: '/patterns', name: 'patterns', component: alone },
     { path: '/log', name: 'log', component: log },
     {

@@ -2,15 +2,18 @@ import { fileURLToPath } from 'node:url';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vite';
 import { fontsFirst } from './theme/fonts.ts';
+import { licences } from './licences.ts';
 import { componentTheme } from './theme/sheet.ts';
 
 /** Where `npm run dev` runs the server; the built app is served by it and needs no proxy. */
 const server = `http://127.0.0.1:${process.env.PORT ?? 4780}`;
 
+const whose = licences();
+
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
-  plugins: [vue(), componentTheme(), fontsFirst()],
-  worker: { format: 'es' },
+  plugins: [vue(), componentTheme(), fontsFirst(), whose.page()],
+  worker: { format: 'es', plugins: () => [whose.worker()] },
   // The shape data is large; as text it is read several times faster than as code.
   json: { stringify: true },
   build: {

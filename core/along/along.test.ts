@@ -21,7 +21,7 @@ import {
   rhythmOf,
   secondsOf,
   sectionsOf,
-  setOne,
+  setDownbeat,
   suggestChords,
   takeOnMap,
   tickOf,
@@ -87,7 +87,7 @@ describe('a beat map as time', () => {
       [3, 6, false],
     ]);
     expect(secondsOf(map, barTicks(four))).toBe(4);
-    expect(setOne(map, 7).one).toBe(3);
+    expect(setDownbeat(map, 7).one).toBe(3);
   });
 
   it('stays a map whatever is done to it', () => {
@@ -102,7 +102,7 @@ describe('a beat map as time', () => {
             movePulse(map, pulse, map.pulses[pulse]! + by),
             doublePulses(map),
             halvePulses(map),
-            setOne(map, pulse),
+            setDownbeat(map, pulse),
           ];
           for (const one of list) expect(beatMapSchema.safeParse(one).success).toBe(true);
         },

@@ -80,7 +80,7 @@ export function movePulse(map: BeatMap, index: number, seconds: Seconds): BeatMa
 }
 
 /** The bar begins on this pulse, and so do all others. */
-export function setOne(map: BeatMap, pulse: number): BeatMap {
+export function setDownbeat(map: BeatMap, pulse: number): BeatMap {
   return { ...map, one: pulse % pulsesPerBar(map.meter) };
 }
 

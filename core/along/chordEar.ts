@@ -1,7 +1,7 @@
 import { modulo, type Seconds } from '../plain';
 import type { BeatMap } from '../schema';
 import { type Key, noteName, scaleOf, usesFlats } from '../neck';
-import { lowered, type Recording, spectrometer } from '../take';
+import { downsample, type Recording, spectrometer } from '../take';
 
 /** What chord a stretch of sound may be: offered, never known. */
 
@@ -24,7 +24,7 @@ export interface Chroma {
  * @param from seconds, where the chord lands; its pluck is passed over
  */
 export function chromaOf(recording: Recording, from: Seconds, to: Seconds): Chroma {
-  const { samples, sampleRate } = lowered(
+  const { samples, sampleRate } = downsample(
     {
       samples: recording.samples.subarray(
         Math.max(0, Math.floor(from * recording.sampleRate)),

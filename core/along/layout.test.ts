@@ -18,7 +18,7 @@ import {
   layPart,
   lineOf,
   mappedBars,
-  moveOne,
+  moveDownbeat,
   oddLandings,
   oddsOfPulses,
   onBeats,
@@ -170,7 +170,7 @@ describe('a song on a recording', () => {
       { pulse: 12, bar: 0 },
       { pulse: 24, bar: null },
     ]);
-    expect(moveOne(layout, 13, mappedBars(layOn(map, layout, bars), bars))[0]!.pulse).toBe(9);
+    expect(moveDownbeat(layout, 13, mappedBars(layOn(map, layout, bars), bars))[0]!.pulse).toBe(9);
     const landed = [{ tick: 3840, moved: 5, symbol: 'A' }];
     const [twice] = carryLandings(landed, map, doublePulses(map));
     expect(secondsOf(doublePulses(map), twice!.tick)).toBe(secondsOf(map, 3840));

@@ -237,7 +237,11 @@ export function carryLayout(
  * The bar lines of a laid part moved so that one lies on this pulse: the part that sounds there goes along.
  * @param bars as `mappedBars` gives them
  */
-export function moveOne(layout: readonly LaidPart[], pulse: number, bars: MappedBar[]): LaidPart[] {
+export function moveDownbeat(
+  layout: readonly LaidPart[],
+  pulse: number,
+  bars: MappedBar[],
+): LaidPart[] {
   const line = bars.reduce<MappedBar | null>(
     (best, bar) =>
       best === null || Math.abs(bar.pulse - pulse) < Math.abs(best.pulse - pulse) ? bar : best,

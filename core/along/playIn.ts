@@ -7,7 +7,7 @@ import {
   BASS_RATE,
   directionsOf,
   type Heard,
-  lowered,
+  downsample,
   onsets,
   rakePlace,
   type Recording,
@@ -75,7 +75,7 @@ function waysOf(
   meant: Direction[],
   chord: FrettedChord,
 ): (Direction | null)[] {
-  const bass = lowered(lowered(recording), BASS_RATE);
+  const bass = downsample(downsample(recording), BASS_RATE);
   const sounding = chord.pitches.flatMap((midi, string) =>
     midi === null ? [] : [{ string, midi }],
   );

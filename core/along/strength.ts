@@ -1,4 +1,4 @@
-import { lowered, type Recording, spectrometer } from '../take';
+import { downsample, type Recording, spectrometer } from '../take';
 
 /** How much begins at each moment of a recording. */
 export interface Strength {
@@ -22,7 +22,7 @@ const USUAL = 0.5;
  * @example onsetStrength({ samples: new Float32Array(44100), sampleRate: 44100 }).hop // 0.01
  */
 export function onsetStrength(recording: Recording): Strength {
-  const { samples, sampleRate } = lowered(recording, RATE);
+  const { samples, sampleRate } = downsample(recording, RATE);
   const hop = Math.round(sampleRate * HOP_SECONDS);
   const frames = Math.max(0, Math.floor(samples.length / hop));
   const measure = spectrometer(SIZE);

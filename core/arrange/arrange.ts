@@ -16,7 +16,7 @@ import {
 } from '../song';
 import { withLegato } from './legato';
 import { withTune } from './tune';
-import { clearOfLandings, runKey, withRuns, withTravel } from './leadIns';
+import { clearOfLandings, runKey, withRuns, withTransitionStrokes } from './leadIns';
 import {
   arriving as arrivingStroke,
   dampedOf,
@@ -279,7 +279,7 @@ function struck(
     if (how === 'open') return { ...strike, transition: true, notes };
     return { ...strike, kind: 'chuck', transition: true, palm: false, notes, damps };
   };
-  const { strikes: travelled, leftOut } = withTravel(song, strikes, changes, travelling);
+  const { strikes: travelled, leftOut } = withTransitionStrokes(song, strikes, changes, travelling);
   const { strikes: run, lostRuns } = withRuns(song, travelled, bars, changes, {
     hold,
     lateAt,

@@ -10,7 +10,7 @@ export * from './preview';
 export * from './click';
 export * from './groove';
 export * from './swing';
-export { meetsOf, tuneTurns } from './tune';
+export { melodyMix, tuneTurns } from './tune';
 export * from './rhythmMap';
 export * from './usualRuns';
 export { runKey } from './leadIns';

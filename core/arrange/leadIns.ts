@@ -16,7 +16,7 @@ const WITHIN_A_BEAT = 2;
  * within two beats. The stroke that another chord lands with is neither damped nor left out.
  * @param travelling the same strike on open strings, or damped; null for one that has no use for it
  */
-export function withTravel(
+export function withTransitionStrokes(
   song: Pick<Song, 'openStrokes' | 'travel' | 'meter'>,
   strikes: Strike[],
   changes: Landing[],

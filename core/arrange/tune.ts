@@ -27,7 +27,7 @@ interface TuneContext {
 }
 
 /** How the line of a bar meets its pattern: the nearest rule. */
-export function meetsOf(song: Song, bar: PlayedBar): TuneMeets {
+export function melodyMix(song: Song, bar: PlayedBar): TuneMeets {
   const own = bar.content.rules?.tune?.meets;
   return own ?? song.sections[bar.section]?.rules?.meets ?? song.meets ?? 'in place';
 }
@@ -112,7 +112,7 @@ export function withTune(
   const strings = options.instrument.strings.length;
   const all = new Map(strikes.map((strike) => [strike.tick, strike]));
   for (const bar of played) {
-    const meets = meetsOf(song, bar);
+    const meets = melodyMix(song, bar);
     const end = bar.tick + bar.ticks;
     const landings = new Set<number>();
     const { notes } = bar.content.rules!.tune!;

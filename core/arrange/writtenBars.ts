@@ -5,12 +5,12 @@ import {
   barLength,
   barNumbers,
   firstFrom,
-  hasWords,
+  hasLyrics,
   type Landing,
   type PlayedBar,
   roundWords,
   type SungPiece,
-  sungWords,
+  lyricsByBar,
   timedWords,
 } from '../song';
 import { countNumber } from '../time';
@@ -137,7 +137,7 @@ export function writtenBars(
   const otherwise = strikesOtherwise(bars, byBar, leftOut);
   const numbers = barNumbers(bars, changes);
   const parts = barPatterns(rhythms);
-  const sung = hasWords(song) ? sungWords(song, bars) : [];
+  const sung = hasLyrics(song) ? lyricsByBar(song, bars) : [];
   const place = (section: number, line: number, bar: number) => `${section}/${line}/${bar}`;
   const first = new Map<string, PlayedBar>();
   // As it is written, where it is played in that key; and not as an intro has it.

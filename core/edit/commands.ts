@@ -1,7 +1,7 @@
 import { produce } from 'immer';
 import type {
   Accent,
-  ArmSchool,
+  ArmStyle,
   DegreeStyle,
   Division,
   Feel,
@@ -14,7 +14,7 @@ import type {
   Song,
   Stroke,
 } from '../schema';
-import { type Key, moveLine, transposeChord, tuningKey, usualSchool } from '../neck';
+import { type Key, moveLine, transposeChord, tuningKey, usualBassRule } from '../neck';
 import { accentStroke, divideBeat, fitPattern, placeStroke } from '../pattern';
 import { modulo } from '../plain';
 import { sameMeter } from '../time';
@@ -107,7 +107,7 @@ export const commands = {
   divideBeat: (beat: number, division: Division): Command =>
     onPattern('divide a beat', (pattern) => divideBeat(pattern, beat, division)),
 
-  setArmSchool: (school: ArmSchool): Command =>
+  setArmStyle: (school: ArmStyle): Command =>
     onPattern('change the arm', (pattern) => ({ ...pattern, arm: { ...pattern.arm, school } })),
 
   /** How many half-swings the arm makes in a beat. */
@@ -162,7 +162,7 @@ export const commands = {
 
   setCapo: (capo: number): Command => set('move the capo', (song) => void (song.capo = capo)),
 
-  setBassSchool: (school: Song['bassSchool']): Command =>
+  setBassRule: (school: Song['bassSchool']): Command =>
     set('choose the bass strings', (song) => void (song.bassSchool = school)),
 
   /** Another instrument or tuning; shapes that were chosen for the old one are let go. */
@@ -174,8 +174,8 @@ export const commands = {
         delete song.ownAlternates;
         moveTunes(song, 0, instrument);
       }
-      if (song.bassSchool === usualSchool(song.instrument)) {
-        song.bassSchool = usualSchool(instrument);
+      if (song.bassSchool === usualBassRule(song.instrument)) {
+        song.bassSchool = usualBassRule(instrument);
       }
       song.instrument = instrument;
     }),

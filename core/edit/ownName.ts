@@ -1,5 +1,5 @@
 import { strokeKey } from '../pattern';
-import { type Pattern, PATTERN_LETTERS, type Song, type Stroke } from '../schema';
+import { type Pattern, MAX_PATTERN_LETTERS, type Song, type Stroke } from '../schema';
 import { slots, sounds } from '../stroke';
 import { barAt, patternOf, type RhythmTarget, rhythmTargets } from './rules';
 
@@ -67,7 +67,10 @@ export function ownName(song: Song, target: RhythmTarget, pattern: Pattern): str
   const same = others.find((other) => strokeKey(other) === key);
   if (same) return same.name;
   const taken = new Set(others.map(({ name }) => name));
-  const plain = `${ownerOf(song, target)}, ${rhythmWords(pattern)}`.slice(0, PATTERN_LETTERS - 4);
+  const plain = `${ownerOf(song, target)}, ${rhythmWords(pattern)}`.slice(
+    0,
+    MAX_PATTERN_LETTERS - 4,
+  );
   let name = plain;
   for (let number = 2; taken.has(name); number += 1) name = `${plain} ${number}`;
   return name;

@@ -11,7 +11,7 @@ import {
   playedBars,
   printWords,
   readWords,
-  sungWords,
+  lyricsByBar,
 } from '../song';
 import { chartProgression, type ChartRule, readChart } from './chordpro';
 import { toMusicXml } from './files';
@@ -30,7 +30,7 @@ function songOf(text: string, rule: ChartRule = 'bar', read = readChart): Song {
 const words = (song: Song, section = 0, line = 0, verse = 1) =>
   printWords(song.sections[section]!.lines[line]!, song.meter, verse);
 const sung = (song: Song) =>
-  sungWords(song, playedBars(song)).map((row) => joinedWords(row.map(({ text }) => text)));
+  lyricsByBar(song, playedBars(song)).map((row) => joinedWords(row.map(({ text }) => text)));
 
 describe('words that come in with a chart', () => {
   it('lie under the chords that they follow, whatever their length', () => {
@@ -107,7 +107,7 @@ describe('words that go out', () => {
     const back = songOf(toMusicXml(written), 'bar', readMusicXml);
     expect(sung(back)).toEqual(sung(written));
     const places = (song: Song) =>
-      sungWords(song, playedBars(song)).map((row) => row.map(({ tick }) => tick));
+      lyricsByBar(song, playedBars(song)).map((row) => row.map(({ tick }) => tick));
     expect(places(back)).toEqual(places(written));
   });
 
@@ -115,7 +115,7 @@ describe('words that go out', () => {
     fc.assert(
       fc.property(documents, (song) => {
         const letters = (text: string) => text.replaceAll(/[-\s]/g, '');
-        const all = sungWords(song, playedBars(song)).flat();
+        const all = lyricsByBar(song, playedBars(song)).flat();
         const lyrics = [
           ...toMusicXml(song).matchAll(/<syllabic>\w+<\/syllabic>\s*<text>(.*?)<\/text>/g),
         ];

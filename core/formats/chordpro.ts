@@ -289,7 +289,7 @@ function piecesBetween(words: string[], isKept: (chord: number) => boolean): Cha
 }
 
 /** A song is kept in no more than a megabyte. */
-const CHART_LETTERS = 1_000_000;
+const MAX_CHART_LETTERS = 1_000_000;
 
 /**
  * Reads ChordPro, or a plain chart: lines of chords alone over words, with `Verse:` or `[Verse]` as headers.
@@ -299,9 +299,9 @@ const CHART_LETTERS = 1_000_000;
  * @example readChart('{title: Towpath}\n[G]Down the [C]towpath').chart.sections[0].lines // [{ chords: ['G', 'C'] }]
  */
 export function readChart(text: string, wish: ChartWish = {}): ChartAnswer {
-  if (text.length > CHART_LETTERS) {
-    const line = text.slice(0, CHART_LETTERS).split('\n').length;
-    const message = `This chart is longer than a song can be: ${CHART_LETTERS / 1e6} million letters are the most.`;
+  if (text.length > MAX_CHART_LETTERS) {
+    const line = text.slice(0, MAX_CHART_LETTERS).split('\n').length;
+    const message = `This chart is longer than a song can be: ${MAX_CHART_LETTERS / 1e6} million letters are the most.`;
     return { problem: { line, column: 1, message } };
   }
   const reader = new ChartReader();

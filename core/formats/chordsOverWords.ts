@@ -1,7 +1,7 @@
 import type { Ticks } from '../plain';
 import { plainSymbol } from '../neck';
 import type { Song } from '../schema';
-import { landings, passageName, type PlayedBar, playedBars, sungWords } from '../song';
+import { landings, passageName, type PlayedBar, playedBars, lyricsByBar } from '../song';
 
 /** Bars of words in one row. */
 const IN_ROW = 4;
@@ -13,7 +13,7 @@ const IN_ROW = 4;
 export function chordsOverWords(song: Song): string[] {
   const bars = playedBars(song);
   const changes = landings(bars);
-  const sung = sungWords(song, bars);
+  const sung = lyricsByBar(song, bars);
   const rows: string[] = [];
   let passage: PlayedBar[] = [];
   const end = () => {

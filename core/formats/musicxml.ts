@@ -10,7 +10,7 @@ import {
   songKey,
   joinedWords,
   type SungPiece,
-  sungWords,
+  lyricsByBar,
 } from '../song';
 import { beatTicks, isCompound, meterName, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import { OWN_FIELD, ownRows } from './own';
@@ -148,7 +148,7 @@ function byBar(song: Song, bars: PlayedBar[], { strikes, landings }: Performance
     piece: writtenOnce(),
     strikes: bars.map(() => []),
     landings: bars.map(() => []),
-    sung: sungWords(song, bars),
+    sung: lyricsByBar(song, bars),
     nearestSaid: false,
   };
   for (const strike of joinedStrikes(strikes)) inBars.strikes[strike.bar]?.push(strike);

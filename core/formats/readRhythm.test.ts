@@ -3,7 +3,7 @@ import { arrangement } from '../arrange';
 import { commands } from '../edit';
 import { said } from '../pattern/said.test-kit';
 import type { Song } from '../schema';
-import { joinedWords, newSong, playedBars, sungWords } from '../song';
+import { joinedWords, newSong, playedBars, lyricsByBar } from '../song';
 import { say } from '../stroke';
 import { METERS } from '../time';
 import { toAbc } from './abc';
@@ -125,7 +125,7 @@ describe('an ABC tune', () => {
     );
     expect(chart.left).toContainEqual({ line: 1, text: 'riff' });
     const read = songOf(readAbc(TUNE));
-    const sung = sungWords(read, playedBars(read)).map((row) =>
+    const sung = lyricsByBar(read, playedBars(read)).map((row) =>
       joinedWords(row.map(({ text }) => text)),
     );
     expect(sung[0]).toBe('Lower the lan-');

@@ -1,6 +1,6 @@
 import { plainSymbol } from '../neck';
 import type { Section, Song } from '../schema';
-import { barMover, hasWords, landings, passageName, passagesOf, playedBars } from '../song';
+import { barMover, hasLyrics, landings, passageName, passagesOf, playedBars } from '../song';
 import { beatTicks, sameMeter } from '../time';
 import { OWN_DIRECTIVE } from './chordpro';
 import { ownRows } from './own';
@@ -81,7 +81,7 @@ export function toChordPro(song: Song): string {
     return ['', start, ...rows, '{end_of_grid}'];
   });
   const plain = (row: string) => row.replaceAll(/[{}]/g, '');
-  const sung = hasWords(song) ? chordsOverWords(song) : [];
+  const sung = hasLyrics(song) ? chordsOverWords(song) : [];
   const usual = meterOfBeats(beats, unit);
   const signed = usual !== null && sameMeter(song.meter, usual);
   const own = ownRows(song)

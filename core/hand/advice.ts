@@ -3,7 +3,7 @@ import { soundingLength } from '../neck';
 import type { Centimetres } from '../plain';
 import { type Candidate, candidatesFor } from './candidates';
 import type { HandEdit } from './edits';
-import { needOf } from './need';
+import { changeDuration } from './need';
 import { ceilingOf, type ChangeKind, type HandReport } from './report';
 import type { Hand } from './timed';
 import { type Trial, trialOf } from './trial';
@@ -52,8 +52,8 @@ function slowed(
     const { from, to } = other;
     if (other === kind || !(shapes.has(from.symbol) || shapes.has(to.symbol))) continue;
     const [start, end] = [shapes.get(from.symbol), shapes.get(to.symbol)];
-    const after = needOf(start ?? from.shape, end ?? to.shape, scale).ms;
-    if (after <= needOf(from.shape, to.shape, scale).ms) continue;
+    const after = changeDuration(start ?? from.shape, end ?? to.shape, scale).ms;
+    if (after <= changeDuration(from.shape, to.shape, scale).ms) continue;
     const change = trial.tightest(other, edits);
     const ceiling = change ? ceilingOf(change) : Infinity;
     if (

@@ -16,7 +16,7 @@ import { itemAt } from '../song';
 import { slots, sounds } from '../stroke';
 import { beatTicks } from '../time';
 import type { HandEdit } from './edits';
-import { needOf } from './need';
+import { changeDuration } from './need';
 import type { ChangeKind } from './report';
 
 /** Something that may help with a change, before it was tried. */
@@ -270,8 +270,8 @@ export function candidatesFor(
   const ruledOut = song.ruledOut ?? [];
   const { from, to } = kind;
   const scale = soundingLength(song.instrument, song.capo);
-  const now = needOf(from.shape, to.shape, scale).ms;
-  const quicker = (one: Shape, other: Shape) => needOf(one, other, scale).ms < now;
+  const now = changeDuration(from.shape, to.shape, scale).ms;
+  const quicker = (one: Shape, other: Shape) => changeDuration(one, other, scale).ms < now;
   return [
     ...travelCandidates(kind, ruledOut),
     ...(ruledOut.includes('strokes left out') ? [] : thinCandidate(arranged, kind)),

@@ -14,7 +14,7 @@ import {
   describeReport,
   handCommand,
   handReport,
-  needOf,
+  changeDuration,
   songAnchors,
 } from '.';
 
@@ -136,11 +136,11 @@ describe('the time that a finger has', () => {
 describe('what a change needs', () => {
   it('is that of its slowest finger', () => {
     // C to Am: over two strings and one fret: 110 + 35 + 2 * 25 + 35 + 85.
-    expect(needOf(C, AM, 65).ms).toBe(315);
+    expect(changeDuration(C, AM, 65).ms).toBe(315);
   });
 
   it('counts a barre: F lies down where one string was held', () => {
-    const first = needOf(C, F, 65).fingers.find(({ move }) => move.finger === 1)!;
+    const first = changeDuration(C, F, 65).fingers.find(({ move }) => move.finger === 1)!;
     // 110 to start, 130 to lie down, 4 strings beyond two at 14; two fingers go their own ways: 20 each beyond one.
     expect(first.ms).toBe(110 + 130 + 4 * 14 + 2 * 20);
   });
@@ -155,10 +155,10 @@ describe('what a change needs', () => {
   it('is nothing for a kept shape, always the same, and never less for one finger more', () => {
     fc.assert(
       fc.property(shapes, shapes, fc.integer({ min: 1, max: 4 }), (from, to, left) => {
-        expect(needOf(from, from, 65).ms).toBe(0);
-        const whole = needOf(from, to, 65);
-        expect(needOf(from, to, 65)).toEqual(whole);
-        const fewer = needOf(from, to, 65, ({ finger: one }) => one !== left);
+        expect(changeDuration(from, from, 65).ms).toBe(0);
+        const whole = changeDuration(from, to, 65);
+        expect(changeDuration(from, to, 65)).toEqual(whole);
+        const fewer = changeDuration(from, to, 65, ({ finger: one }) => one !== left);
         expect(fewer.ms).toBeLessThanOrEqual(whole.ms);
         for (const { move, ms } of whole.fingers) {
           const kept =
@@ -171,7 +171,8 @@ describe('what a change needs', () => {
 
   describe('on a ukulele', () => {
     const uke = (symbol: string) => shapesFor(INSTRUMENTS.ukulele, parseChord(symbol)!)[0]!;
-    const need = (from: string, to: string, scale: number) => needOf(uke(from), uke(to), scale).ms;
+    const need = (from: string, to: string, scale: number) =>
+      changeDuration(uke(from), uke(to), scale).ms;
 
     it('is markedly more from A to E than from A to D, the more the smaller it is', () => {
       const harder = (scale: number) => need('A', 'E', scale) / need('A', 'D', scale);
@@ -196,8 +197,8 @@ describe('what a change needs', () => {
           frets: from.frets.map((fret) => (fret ? fret + frets : fret)),
         });
         fc.pre(from.fingers.some((one) => one > 0));
-        const near = needOf(from, up(by + 1), 65).ms;
-        expect(needOf(from, up(by + 2), 65).ms).toBeGreaterThan(near);
+        const near = changeDuration(from, up(by + 1), 65).ms;
+        expect(changeDuration(from, up(by + 2), 65).ms).toBeGreaterThan(near);
       }),
     );
   });

@@ -125,9 +125,9 @@ function ownNeed(move: FingerMove, { scale, low, high, stretch, inFret }: Spread
  * a finger more, unless fingers come to travel as one block.
  * @param scale of the strings that sound, from nut or capo to bridge: see `soundingLength`
  * @param wanted whether a finger takes part; one whose strings are never struck may stay off
- * @example needOf(shapeOf('C'), shapeOf('Am'), 65).ms // 315: the third finger, to the G string
+ * @example changeDuration(shapeOf('C'), shapeOf('Am'), 65).ms // 315: the third finger, to the G string
  */
-export function needOf(
+export function changeDuration(
   from: Shape,
   to: Shape,
   scale: Centimetres,

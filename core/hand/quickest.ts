@@ -2,7 +2,7 @@ import { arrangement, type Arrangement } from '../arrange';
 import { commands } from '../edit';
 import { type RankedShape, shapeChoices, smoothestSet, soundingLength } from '../neck';
 import { songChords } from '../song';
-import { needOf } from './need';
+import { changeDuration } from './need';
 import { handReport } from './report';
 import { ANY_HAND, type Hand } from './timed';
 
@@ -43,7 +43,7 @@ export function quickestSet(arranged: Arrangement, hand: Hand = ANY_HAND): Quick
     changes.map(({ symbol }) => symbol),
     (from, to) => {
       const window = windows.get(`${from.symbol} ${to.symbol}`) ?? Infinity;
-      return (needOf(from.shape, to.shape, scale).ms / window) ** STEEP;
+      return (changeDuration(from.shape, to.shape, scale).ms / window) ** STEEP;
     },
   );
   const taken = commands.takeShapes(found.shapes).apply(song);

@@ -4,7 +4,7 @@ import { arrangement } from '../arrange';
 import { INSTRUMENTS } from '../neck';
 import type { ChangeTime, Shape } from '../schema';
 import { newSong } from '../song';
-import { gapsOf, handFrom, handReport, needOf, pairOf, timedChange } from '.';
+import { gapsOf, handFrom, handReport, changeDuration, pairOf, timedChange } from '.';
 
 const C: Shape = { frets: [null, 3, 2, 0, 1, 0], fingers: [0, 3, 2, 0, 1, 0] };
 const AM: Shape = { frets: [null, 0, 2, 2, 1, 0], fingers: [0, 0, 2, 3, 1, 0] };
@@ -57,7 +57,7 @@ describe('a hand', () => {
   it('takes the latest timing of a pair, there and back', () => {
     const hand = handFrom([timing([600], 2), timing([900], 1)], guitar);
     expect(hand.measured.get(pairOf(AM, C))).toBe(600);
-    const model = (needOf(C, AM, 65).ms + needOf(AM, C, 65).ms) / 2;
+    const model = (changeDuration(C, AM, 65).ms + changeDuration(AM, C, 65).ms) / 2;
     expect(hand.factor).toBeCloseTo(600 / model, 9);
   });
 
@@ -70,7 +70,7 @@ describe('a hand', () => {
     const song = newSong({ title: 'Weir', instrument: 'guitar', progression: 'C | Am | F' });
     const arranged = arrangement(song);
     const plain = handReport(arranged);
-    const hand = handFrom([timing([2 * needOf(C, AM, 65).ms])], guitar);
+    const hand = handFrom([timing([2 * changeDuration(C, AM, 65).ms])], guitar);
     const slow = handReport(arranged, hand);
     const of = ({ kinds }: typeof plain, to: string) =>
       kinds.find((kind) => kind.to.symbol === to)!;

@@ -2,7 +2,7 @@ import { interquartileRange, median, medianAbsoluteDeviation } from 'simple-stat
 import type { Milliseconds, Seconds } from '../plain';
 import { soundingLength } from '../neck';
 import type { ChangeTime, Instrument, Shape } from '../schema';
-import { needOf } from './need';
+import { changeDuration } from './need';
 
 /** What one timing of a change came to. */
 export interface TimedChange {
@@ -88,8 +88,8 @@ export function handFrom(timings: ChangeTime[], instrument: Instrument): Hand {
   for (const [pair, { gaps, fromShape, toShape }] of latest) {
     const found = timedChange(gaps).median;
     measured.set(pair, found);
-    const there = needOf(fromShape, toShape, scale).ms;
-    const back = needOf(toShape, fromShape, scale).ms;
+    const there = changeDuration(fromShape, toShape, scale).ms;
+    const back = changeDuration(toShape, fromShape, scale).ms;
     if (there + back > 0) ratios.push((2 * found) / (there + back));
   }
   const factor = ratios.length > 0 ? median(ratios) : 1;

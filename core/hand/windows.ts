@@ -4,7 +4,7 @@ import { type FingerMove, type FingerPlace, type FrettedChord, soundingLength } 
 import { firstFrom, itemAt, type Landing } from '../song';
 import { beatTicks, secondsPerTick } from '../time';
 import type { Shape } from '../schema';
-import { type FingerNeed, needOf } from './need';
+import { type FingerNeed, changeDuration } from './need';
 import { type Hand, pairOf } from './timed';
 
 /** The time that one finger has for a change, beside what it needs. */
@@ -132,7 +132,7 @@ export function handChange(
   };
   const [from, to] = [place.from.shape, place.to.shape];
   const times = slownessOf(from, to, setting);
-  const need = needOf(from, to, setting.scale, isWanted);
+  const need = changeDuration(from, to, setting.scale, isWanted);
   const fingers = need.fingers.map((finger): FingerWindow => {
     const free = freeFrom(finger.move, around, setting);
     const at = wanted.get(finger.move.finger)!;
@@ -157,7 +157,7 @@ export function handChange(
 function slownessOf(from: Shape, to: Shape, { hand, scale }: Setting): number {
   if (hand.measured.size === 0) return hand.factor;
   const measured = hand.measured.get(pairOf(from, to));
-  const whole = measured === undefined ? 0 : needOf(from, to, scale).ms;
+  const whole = measured === undefined ? 0 : changeDuration(from, to, scale).ms;
   return measured === undefined || whole === 0 ? hand.factor : measured / whole;
 }
 

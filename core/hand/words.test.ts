@@ -5,7 +5,7 @@ import { said } from '../pattern/said.test-kit';
 import type { Shape, Song } from '../schema';
 import { newSong } from '../song';
 import { describeKind, describeMove, handReport, quickestSet, songHand } from '.';
-import { needOf } from './need';
+import { changeDuration } from './need';
 
 const song = (
   progression: string,
@@ -21,7 +21,7 @@ const F = shape([1, 3, 3, 2, 1, 1], [1, 3, 4, 2, 1, 1]);
 const EM = shape([0, 2, 2, 0, 0, 0], [0, 2, 3, 0, 0, 0]);
 const guitar = INSTRUMENTS.guitar;
 const moves = (from: Shape, to: Shape) =>
-  needOf(from, to, 65).fingers.map(
+  changeDuration(from, to, 65).fingers.map(
     (finger) => `${finger.move.finger} ${describeMove(guitar, finger)}`,
   );
 

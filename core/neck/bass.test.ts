@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { BassSchool, Instrument } from '../schema';
+import type { BassRule, Instrument } from '../schema';
 import {
   alternateBass,
   alternateOf,
@@ -12,11 +12,11 @@ import {
   parseChord,
   relativeStrings,
   shapesFor,
-  usualSchool,
+  usualBassRule,
 } from '.';
 
 const { guitar, ukulele } = INSTRUMENTS;
-const hold = (instrument: Instrument, symbol: string, bassSchool: BassSchool = 'root', capo = 0) =>
+const hold = (instrument: Instrument, symbol: string, bassSchool: BassRule = 'root', capo = 0) =>
   fretChord(symbol, { instrument, capo, bassSchool })!;
 const bassOf = (...args: Parameters<typeof hold>) => describeBass(args[0], hold(...args).bass);
 const alternates = (instrument: Instrument, symbol: string) => {
@@ -47,8 +47,8 @@ describe('the bass note', () => {
     expect(bassOf(ukulele, 'F', 'thumb')).toBe('C string, open');
     expect(bassOf(ukulele, 'D7', 'thumb')).toBe('C string, fret 2');
     expect(bassOf(ukulele, 'G', 'thumb')).toBe('G string, open');
-    expect(usualSchool(ukulele)).toBe('thumb');
-    expect(usualSchool(guitar)).toBe('root');
+    expect(usualBassRule(ukulele)).toBe('thumb');
+    expect(usualBassRule(guitar)).toBe('root');
     const high = { frets: [0, 7, 3, 2], fingers: [0, 4, 2, 1] };
     const chord = parseChord('G')!;
     expect(bassNote(ukulele, high, chord, 'root', 0)!.string).toBe(0);

@@ -1,4 +1,4 @@
-import type { BassSchool, Instrument, OwnAlternate, Shape } from '../schema';
+import type { BassRule, Instrument, OwnAlternate, Shape } from '../schema';
 import type { ChordReading } from './chords';
 import { isReentrant, REACH, stringLabel } from './instruments';
 import { shapePitches } from './spelling';
@@ -32,7 +32,7 @@ export function bassNote(
   instrument: Instrument,
   shape: Shape,
   chord: ChordReading,
-  school: BassSchool,
+  school: BassRule,
   capo: number,
 ): BassNote | null {
   const sounding = shapePitches(instrument, shape, capo).flatMap((midi, string) =>
@@ -53,9 +53,9 @@ export function bassNote(
 /**
  * Which bass strikes a player of an instrument means where nothing is said: the root of the chord, and on a re-entrant
  * instrument the thumb's strings.
- * @example usualSchool(INSTRUMENTS.ukulele) // 'thumb'
+ * @example usualBassRule(INSTRUMENTS.ukulele) // 'thumb'
  */
-export const usualSchool = (instrument: Instrument): BassSchool =>
+export const usualBassRule = (instrument: Instrument): BassRule =>
   isReentrant(instrument) ? 'thumb' : 'root';
 
 /** A second bass note to go to and fro with, and what the hand does to reach it. */
@@ -216,7 +216,7 @@ export interface HeldForBass {
   shape: Shape;
   bass: BassNote;
   /** Which bass strikes are meant. */
-  school?: BassSchool;
+  school?: BassRule;
 }
 
 /**

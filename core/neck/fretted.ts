@@ -1,4 +1,4 @@
-import type { BassSchool, ChosenShape, Instrument, OwnAlternate, OwnShape, Shape } from '../schema';
+import type { BassRule, ChosenShape, Instrument, OwnAlternate, OwnShape, Shape } from '../schema';
 import { type BassNote, bassNote } from './bass';
 import { type ChordReading, parseChord, voicingNumber } from './chords';
 import { fingerings, unusualFingers } from './fingerings';
@@ -16,14 +16,14 @@ export interface FrettedChord {
   pitches: (number | null)[];
   bass: BassNote;
   /** Which bass strikes are meant. */
-  school: BassSchool;
+  school: BassRule;
 }
 
 /** What decides how a chord is held; a song has all of it. */
 export interface FretOptions {
   instrument: Instrument;
   capo: number;
-  bassSchool: BassSchool;
+  bassSchool: BassRule;
   chosenShapes?: ChosenShape[];
   ownShapes?: OwnShape[];
   ownAlternates?: OwnAlternate[] | undefined;

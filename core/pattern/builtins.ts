@@ -1,6 +1,6 @@
 import {
   type Arm,
-  type ArmSchool,
+  type ArmStyle,
   type Division,
   type Feel,
   type Meter,
@@ -32,7 +32,7 @@ const {
 } = METERS;
 const SHUFFLE: Feel = { on: 'eighths', percent: 67 };
 const sixteenths: Partial<Arm> = { halfSwings: 4 };
-const school = (name: ArmSchool, halfSwings?: Division): Partial<Arm> => ({
+const school = (name: ArmStyle, halfSwings?: Division): Partial<Arm> => ({
   school: name,
   ...(halfSwings && { halfSwings }),
 });

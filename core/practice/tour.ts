@@ -1,5 +1,5 @@
 import { keyChords, type Key, shuffleChanges, transposeChord, usesFlats } from '../neck';
-import { type Pattern, type Song, TITLE_LETTERS } from '../schema';
+import { type Pattern, type Song, MAX_TITLE_LETTERS } from '../schema';
 import { plural } from '../plain';
 import { noise } from '../random';
 import { newSong } from '../song';
@@ -78,7 +78,7 @@ function through(like: Like, pattern: Pattern, symbols: string[], title: string)
       bar > 0 || symbols[index - 1] === symbol ? '%' : symbol,
     ).join(' | ');
   const song = newSong({
-    title: title.slice(0, TITLE_LETTERS),
+    title: title.slice(0, MAX_TITLE_LETTERS),
     instrument: like.instrument,
     meter: pattern.meter,
     tempo: like.tempo,

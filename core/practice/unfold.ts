@@ -19,7 +19,7 @@ import {
   type Song,
   type Stroke,
 } from '../schema';
-import { type PlayedBar, type SungPiece, sungWords } from '../song';
+import { type PlayedBar, type SungPiece, lyricsByBar } from '../song';
 import { armPasses, MISS, type Slot, slots, strokeDirection } from '../stroke';
 import { beatTicks } from '../time';
 import { strum } from '../pattern';
@@ -144,7 +144,7 @@ export function remade(
   { stroke, chords, stops = false }: Remake,
 ): Song {
   const patterns = patternMaker(stroke);
-  const words = sungWords(
+  const words = lyricsByBar(
     song,
     bars.map(({ bar }) => bar),
   );

@@ -1,7 +1,7 @@
 /** The schemas of everything that is stored or sent, with the limits by name. */
 export * from './limits';
 export * from './units';
-export * from './broughtLater';
+export * from './offlineStamp';
 export * from './text';
 export * from './moment';
 export * from './rounds';

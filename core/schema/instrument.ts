@@ -1,4 +1,4 @@
-import { INSTRUMENT_LETTERS } from './limits';
+import { MAX_INSTRUMENT_LETTERS } from './limits';
 import { textSchema } from './text';
 import { z } from './zod';
 
@@ -25,7 +25,7 @@ export type InstrumentId = z.infer<typeof instrumentIdSchema>;
 
 /** A fretted instrument as it is tuned: a built-in one, or the player's own. */
 export const instrumentSchema = z.strictObject({
-  name: textSchema(INSTRUMENT_LETTERS),
+  name: textSchema(MAX_INSTRUMENT_LETTERS),
   family: familySchema,
   /**
    * MIDI pitch of every open string, from the string nearest the player's thumb to the farthest.

@@ -1,17 +1,17 @@
 /** The limits of a document, by name: what is refused beyond them, and why they are where they are. */
 
 /** Letters of a title, of the name of a section or passage, of a pattern, of an instrument. */
-export const TITLE_LETTERS = 120;
-export const SECTION_LETTERS = 40;
-export const PATTERN_LETTERS = 80;
-export const INSTRUMENT_LETTERS = 60;
-export const TAG_LETTERS = 24;
-export const NOTE_LETTERS = 2000;
+export const MAX_TITLE_LETTERS = 120;
+export const MAX_SECTION_LETTERS = 40;
+export const MAX_PATTERN_LETTERS = 80;
+export const MAX_INSTRUMENT_LETTERS = 60;
+export const MAX_TAG_LETTERS = 24;
+export const MAX_NOTE_LETTERS = 2000;
 /** Letters of an answer to a take that was sent. */
-export const ANSWER_LETTERS = 2000;
-export const CHORD_LETTERS = 24;
+export const MAX_ANSWER_LETTERS = 2000;
+export const MAX_CHORD_LETTERS = 24;
 /** Letters of a bar that cannot be read which are kept. */
-export const UNREAD_LETTERS = 4000;
+export const MAX_UNREAD_LETTERS = 4000;
 
 /** How often a line, a passage or a section may come round in a row. */
 export const MOST_TIMES = 32;
@@ -44,7 +44,7 @@ export const MOST_LOG_ROWS = 200_000;
 /** Strokes, places and changes of a take that is judged, and letters of what is said of it. */
 export const MOST_JUDGED_STROKES = 20_000;
 export const MOST_SLOTS_JUDGED = 2000;
-export const SENTENCE_LETTERS = 600;
+export const MAX_SENTENCE_LETTERS = 600;
 
 /**
  * What a song may unfold to. 4,000 bars of 4/4 are more than an hour at any tempo that is strummed, and
@@ -58,7 +58,7 @@ export const MOST_TUNE_NOTES = 64;
 
 /** Words under one bar, the letters of one, and verses that go to the same bars. */
 export const MOST_WORDS = 128;
-export const WORD_LETTERS = 80;
+export const MAX_WORD_LETTERS = 80;
 export const MOST_VERSES = 8;
 
 /** The longest bar in ticks: sixteen half notes, at 960 to the quarter. */

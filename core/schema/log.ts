@@ -1,10 +1,10 @@
-import { broughtLater } from './broughtLater';
+import { offlineStamp } from './offlineStamp';
 import {
-  CHORD_LETTERS,
-  INSTRUMENT_LETTERS,
+  MAX_CHORD_LETTERS,
+  MAX_INSTRUMENT_LETTERS,
   MOST_BARS_PLAYED,
-  NOTE_LETTERS,
-  TITLE_LETTERS,
+  MAX_NOTE_LETTERS,
+  MAX_TITLE_LETTERS,
 } from './limits';
 import { handsSchema, rungIdSchema } from './practice';
 import { saidTroubleSchema, takeSourceSchema } from './take';
@@ -27,8 +27,8 @@ const parts = {
   kind: entryKindSchema,
   songId: z.uuid().nullable(),
   /** The song and the instrument by name, as they were called then. */
-  song: textSchema(TITLE_LETTERS, 0).nullable(),
-  instrument: textSchema(INSTRUMENT_LETTERS, 0).nullable(),
+  song: textSchema(MAX_TITLE_LETTERS, 0).nullable(),
+  instrument: textSchema(MAX_INSTRUMENT_LETTERS, 0).nullable(),
   rung: rungIdSchema.nullable(),
   hands: handsSchema.nullable(),
   /** The bars that were played, from 1, and whether they are all there were. */
@@ -45,10 +45,10 @@ const parts = {
   median: z.number().nullable(),
   spread: z.number().min(0).nullable(),
   /** The change that was timed, or that waited longest: 'C to F'. */
-  change: textSchema(2 * CHORD_LETTERS + 4, 0).nullable(),
+  change: textSchema(2 * MAX_CHORD_LETTERS + 4, 0).nullable(),
   /** The bars that the verdict asked for. */
   place: place.nullable(),
-  text: textSchema(NOTE_LETTERS, 0).nullable(),
+  text: textSchema(MAX_NOTE_LETTERS, 0).nullable(),
 };
 
 /** A row of the log. */
@@ -58,11 +58,11 @@ export type Entry = z.infer<typeof entrySchema>;
 /** A row that a player adds: practice away from the screen, a note, a wrist test, or a take by their own word. */
 export const newEntrySchema = z
   .strictObject({
-    ...broughtLater,
+    ...offlineStamp,
     kind: z.enum(['take', 'wrist', 'practice', 'note']),
     songId: z.uuid().optional(),
-    song: textSchema(TITLE_LETTERS).optional(),
-    instrument: textSchema(INSTRUMENT_LETTERS).optional(),
+    song: textSchema(MAX_TITLE_LETTERS).optional(),
+    instrument: textSchema(MAX_INSTRUMENT_LETTERS).optional(),
     rung: rungIdSchema.optional(),
     hands: handsSchema.optional(),
     from: bar.optional(),
@@ -73,7 +73,7 @@ export const newEntrySchema = z
     trouble: saidTroubleSchema.optional(),
     /** How a take came in, where it was of no song of the shelf; the player's own word where it is left out. */
     source: takeSourceSchema.optional(),
-    text: textSchema(NOTE_LETTERS).optional(),
+    text: textSchema(MAX_NOTE_LETTERS).optional(),
   })
   .refine(({ kind, text }) => kind !== 'note' || text !== undefined, {
     message: 'a note says something',
@@ -94,7 +94,7 @@ export const changeEntrySchema = z.strictObject({
   tempo: z.number().min(0).max(400).nullable().optional(),
   seconds: z.number().min(0).max(86_400).optional(),
   trouble: saidTroubleSchema.nullable().optional(),
-  text: textSchema(NOTE_LETTERS, 0).nullable().optional(),
+  text: textSchema(MAX_NOTE_LETTERS, 0).nullable().optional(),
 });
 export type ChangeEntry = z.infer<typeof changeEntrySchema>;
 

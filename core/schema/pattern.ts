@@ -1,4 +1,4 @@
-import { MOST_BEATS, MOST_BUILDS, MOST_TAGS, PATTERN_LETTERS, TAG_LETTERS } from './limits';
+import { MOST_BEATS, MOST_BUILDS, MOST_TAGS, MAX_PATTERN_LETTERS, MAX_TAG_LETTERS } from './limits';
 import { meterSchema } from './meter';
 import { accentSchema, strokeSchema } from './stroke';
 import { textSchema } from './text';
@@ -21,11 +21,11 @@ export const patternBeatSchema = z
 export type PatternBeat = z.infer<typeof patternBeatSchema>;
 
 /** How the strumming arm turns at each slot: see `core/stroke/arm.ts`. */
-export const armSchoolSchema = z.enum(['alternate', 'restart', 'shuffle', 'all-downs', 'free']);
-export type ArmSchool = z.infer<typeof armSchoolSchema>;
+export const armStyleSchema = z.enum(['alternate', 'restart', 'shuffle', 'all-downs', 'free']);
+export type ArmStyle = z.infer<typeof armStyleSchema>;
 
 export const armSchema = z.strictObject({
-  school: armSchoolSchema,
+  school: armStyleSchema,
   /** Half-swings (one down or one up) per counted beat. */
   halfSwings: divisionSchema,
 });
@@ -61,14 +61,14 @@ export const looseSchema = z.strictObject({
 });
 export type Loose = z.infer<typeof looseSchema>;
 
-export const tagSchema = textSchema(TAG_LETTERS);
+export const tagSchema = textSchema(MAX_TAG_LETTERS);
 
 /** The version of documents that this app writes; it reads this one and those before it. */
 export const DOCUMENT_VERSION = 9;
 
 const patternObject = z.strictObject({
   schema: z.literal(DOCUMENT_VERSION),
-  name: textSchema(PATTERN_LETTERS),
+  name: textSchema(MAX_PATTERN_LETTERS),
   meter: meterSchema,
   beats: z.array(patternBeatSchema).min(1).max(MOST_BEATS),
   arm: armSchema,

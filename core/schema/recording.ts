@@ -1,4 +1,4 @@
-import { CHORD_LETTERS, MOST_BARS_PLAYED } from './limits';
+import { MAX_CHORD_LETTERS, MOST_BARS_PLAYED } from './limits';
 import { listOf } from './listOf';
 import { meterSchema } from './meter';
 import { chordTextSchema } from './song';
@@ -82,7 +82,7 @@ export type RecordingMap = z.infer<typeof recordingMapSchema>;
 /** A recording that is kept beside a song. */
 export const recordingSchema = z.strictObject({
   name: textSchema(200),
-  type: textSchema(CHORD_LETTERS * 4),
+  type: textSchema(MAX_CHORD_LETTERS * 4),
   bytes: z.int().min(1),
   madeAt: z.iso.datetime(),
   ...recordingMapSchema.shape,

@@ -4,7 +4,7 @@ import { meterSchema } from './meter';
 import { roundsOf } from './rounds';
 import { DOCUMENT_VERSION, fromEarlierVersion, patternSchema } from './pattern';
 import {
-  CHORD_LETTERS,
+  MAX_CHORD_LETTERS,
   MOST_BAR_TICKS,
   MOST_BARS_OF_LINE,
   MOST_CHORD_PATTERNS,
@@ -16,9 +16,9 @@ import {
   MOST_SUBSTITUTES,
   MOST_TIMED_RHYTHMS,
   MOST_TIMES,
-  SECTION_LETTERS,
-  TITLE_LETTERS,
-  UNREAD_LETTERS,
+  MAX_SECTION_LETTERS,
+  MAX_TITLE_LETTERS,
+  MAX_UNREAD_LETTERS,
 } from './limits';
 import { practiceSchema } from './practice';
 import { accentSchema, stringNumberSchema } from './stroke';
@@ -32,8 +32,8 @@ import { tooMuch } from './unfold';
  * Which string a bass strike takes: the lowest that sounds the root, the lowest of the shape, or,
  * on a re-entrant instrument, the one nearest the thumb that sounds the root.
  */
-export const bassSchoolSchema = z.enum(['root', 'lowest', 'thumb']);
-export type BassSchool = z.infer<typeof bassSchoolSchema>;
+export const bassRuleSchema = z.enum(['root', 'lowest', 'thumb']);
+export type BassRule = z.infer<typeof bassRuleSchema>;
 
 /** The fret a capo lies on, 0 for none. */
 export const capoSchema = z.int().min(0).max(20);
@@ -46,7 +46,7 @@ export const capoSchema = z.int().min(0).max(20);
 export const chordTextSchema = z
   .string()
   .min(1)
-  .max(CHORD_LETTERS)
+  .max(MAX_CHORD_LETTERS)
   .regex(
     /^(?!x\d+$)(?!\(\d)[^\s|<.%:[\]~\p{C}][^\s|<:[\]~\p{C}]*$/u,
     'a chord is one word without bar lines, colons, brackets or spaces',
@@ -185,7 +185,7 @@ export const barSchema = z.strictObject({
   /** Chords that land in or for this bar, in order. None: the chord before is held. */
   chords: z.array(placementSchema).max(MOST_CHORDS_OF_BAR),
   /** What was typed for this bar when it could not be read; kept so that nothing is lost. */
-  unread: textSchema(UNREAD_LETTERS, 0).optional(),
+  unread: textSchema(MAX_UNREAD_LETTERS, 0).optional(),
   /** A meter of its own, for this bar alone. */
   meter: meterSchema.optional(),
   /** A pick-up: only so many beats are played, the last ones of the bar. */
@@ -206,7 +206,7 @@ export const lineSchema = z.strictObject({
 export type Line = z.infer<typeof lineSchema>;
 
 export const sectionSchema = z.strictObject({
-  name: textSchema(SECTION_LETTERS, 0),
+  name: textSchema(MAX_SECTION_LETTERS, 0),
   lines: z.array(lineSchema).max(MOST_LINES),
   rules: sectionRulesSchema.optional(),
 });
@@ -235,7 +235,7 @@ export type OwnAlternate = z.infer<typeof ownAlternateSchema>;
 
 /** A passage of the song: a section by its name, so many times in a row. */
 export const passageSchema = z.strictObject({
-  name: textSchema(SECTION_LETTERS),
+  name: textSchema(MAX_SECTION_LETTERS),
   times: z.int().min(1).max(MOST_TIMES),
   /** In another key: so many semitones up, or down below zero. */
   shift: z
@@ -251,10 +251,10 @@ export type Passage = z.infer<typeof passageSchema>;
 
 const songObject = z.strictObject({
   schema: z.literal(DOCUMENT_VERSION),
-  title: textSchema(TITLE_LETTERS),
+  title: textSchema(MAX_TITLE_LETTERS),
   instrument: instrumentSchema,
   capo: capoSchema,
-  bassSchool: bassSchoolSchema,
+  bassSchool: bassRuleSchema,
   tempo: tempoSchema,
   meter: meterSchema,
   countIn: z.int().min(0).max(2),

@@ -1,12 +1,12 @@
 import { listOf } from './listOf';
-import { broughtLater } from './broughtLater';
+import { offlineStamp } from './offlineStamp';
 import {
-  ANSWER_LETTERS,
+  MAX_ANSWER_LETTERS,
   MOST_BARS_PLAYED,
   MOST_JUDGED_STROKES,
   MOST_ONSETS,
   MOST_SLOTS_JUDGED,
-  SENTENCE_LETTERS,
+  MAX_SENTENCE_LETTERS,
 } from './limits';
 import { momentSchema } from './moment';
 import { handsSchema, rungIdSchema } from './practice';
@@ -65,7 +65,7 @@ export type SaidTrouble = z.infer<typeof saidTroubleSchema>;
 
 /** Which rules a take was judged by; those from before version 2 are without it. */
 export const JUDGE_VERSION = 4;
-const sentenceSchema = z.string().max(SENTENCE_LETTERS);
+const sentenceSchema = z.string().max(MAX_SENTENCE_LETTERS);
 const strikeIndexSchema = z.int().min(0);
 
 const groupSchema = z.object({
@@ -162,16 +162,16 @@ const taken = {
 
 /** A take to be kept: what was judged, without its sound. */
 export const createTakeSchema = z.strictObject({
-  ...broughtLater,
+  ...offlineStamp,
   ...taken,
   judgement: takeJudgementSchema,
 });
 export type NewTake = z.infer<typeof createTakeSchema>;
 
 /** What a teacher, or the player, writes to a take. */
-const answered = { answer: textSchema(ANSWER_LETTERS).optional() };
+const answered = { answer: textSchema(MAX_ANSWER_LETTERS).optional() };
 /** An answer that is written; an empty one takes it away. */
-export const takeAnswerSchema = z.strictObject({ answer: textSchema(ANSWER_LETTERS, 0) });
+export const takeAnswerSchema = z.strictObject({ answer: textSchema(MAX_ANSWER_LETTERS, 0) });
 
 const stamped = { id: z.uuid(), songId: z.uuid(), madeAt: momentSchema };
 export const storedTakeSchema = z.strictObject({

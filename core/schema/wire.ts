@@ -92,6 +92,10 @@ export const errorBodySchema = z.object({
 });
 export type ErrorBody = z.infer<typeof errorBodySchema>;
 
+/** What this is: its version, and the folder that its data lie in, for who sits at that machine. */
+export const aboutSchema = z.strictObject({ version: z.string(), folder: z.string().nullable() });
+export type About = z.infer<typeof aboutSchema>;
+
 /** How another device comes in: addresses of the machine that serves, with the key where it has one. */
 export const phoneSchema = z.strictObject({
   /** None where only the machine itself can reach the server. `code` is the address as a drawing to scan, in SVG. */

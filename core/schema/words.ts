@@ -1,4 +1,4 @@
-import { MOST_BAR_TICKS, MOST_VERSES, MOST_WORDS, WORD_LETTERS } from './limits';
+import { MOST_BAR_TICKS, MOST_VERSES, MOST_WORDS, MAX_WORD_LETTERS } from './limits';
 import { textSchema } from './text';
 import { z } from './zod';
 
@@ -12,7 +12,7 @@ export const wordSchema = z.strictObject({
   /** In ticks from where the bar begins to sound. */
   at: z.int().min(0).max(MOST_BAR_TICKS),
   /** A hyphen at the end goes on into the next. */
-  text: textSchema(WORD_LETTERS).refine((text) => !HAS_SIGNS.test(text), {
+  text: textSchema(MAX_WORD_LETTERS).refine((text) => !HAS_SIGNS.test(text), {
     message: 'a word has no bar line, no underscore and no space at its ends',
   }),
 });

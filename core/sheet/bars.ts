@@ -18,7 +18,7 @@ import { barBlock, barNote, barSignature, type Block } from './drawn';
 import type { EngravedBar, Engraver, Notation } from './engraving';
 import { type SheetItem, line, moved, shortened, text, textWidth, wrapped } from './paper';
 import { chordsOver } from './names';
-import { cut, heading, LARGE, type Room, SOFT } from './room';
+import { cut, heading, LARGE, type Frame, SOFT } from './frame';
 
 /** What is played with the hand. */
 const WITHOUT_PICK = new Set<Family>(['ukulele', 'baritone']);
@@ -26,7 +26,7 @@ const WITHOUT_PICK = new Set<Family>(['ukulele', 'baritone']);
 /** The bars as they are written, so that it can be played from: sections, lines, repeats, endings. */
 export function barsOf(
   arranged: Arrangement,
-  room: Room,
+  room: Frame,
   notation: Notation = 'path',
   engrave: Engraver | null = null,
 ): Block[] {
@@ -207,7 +207,7 @@ function wordRow(
   places: { x: number; word: string }[],
   label: string,
   y: number,
-  { size, width }: Room,
+  { size, width }: Frame,
 ): SheetItem[] {
   const laid = (letters: number) => {
     const items: SheetItem[] = [];

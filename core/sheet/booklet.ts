@@ -5,7 +5,7 @@ import type { Block } from './drawn';
 import type { Engraver } from './engraving';
 import { flow, numbered, paperOf, type Sheet, type SheetWish, sizeOf, songPages } from './layout';
 import { MARGIN, shortened, text } from './paper';
-import { heading, type Room, SOFT } from './room';
+import { heading, type Frame, SOFT } from './frame';
 
 /** What the hands have to do between two songs, and how much that is. */
 export interface Changeover {
@@ -165,7 +165,7 @@ export function booklet(
 ): Sheet {
   const { width, height } = paperOf(wish);
   const size = sizeOf(wish);
-  const room: Room = { width: width - 2 * MARGIN, height: height - 2 * MARGIN, size };
+  const room: Frame = { width: width - 2 * MARGIN, height: height - 2 * MARGIN, size };
   const between = songs.map((song, index) => {
     const last = songs[index - 1];
     return last ? changeover(playedOn(last, wish), playedOn(song, wish)).does.join(' ') : '';

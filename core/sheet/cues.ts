@@ -3,7 +3,7 @@ import { plural } from '../plain';
 import { passageName } from '../song';
 import type { Block } from './drawn';
 import { text, wrapped } from './paper';
-import { heading, type Room } from './room';
+import { heading, type Frame } from './frame';
 
 /** A passage of a song as whoever leads calls it. */
 export interface Cue {
@@ -49,7 +49,7 @@ export function cuesOf({
 }
 
 /** The order of a song and what to call: for whom leads. */
-export function orderOf(arranged: Arrangement, room: Room): Block[] {
+export function orderOf(arranged: Arrangement, room: Frame): Block[] {
   const cues = cuesOf(arranged);
   if (cues.length === 0) return [];
   const { size, width } = room;

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { INSTRUMENTS, keyName, parseChord, shapesFor } from '../neck';
 import { newSong } from '../song';
 import { easierKey, isHard } from './easierKey';
-import { putBefore } from './forWhom';
+import { adaptFor } from './adapt';
 
 const song = (progression: string, instrument: 'guitar' | 'ukulele' = 'guitar') =>
   newSong({ title: 'Sill', instrument, progression });
@@ -41,11 +41,11 @@ describe('an easier key', () => {
   });
 
   it('stands on the sheet of one who begins, after what else was made easier', () => {
-    expect(putBefore(song('B | E | F# | B'), 'beginner', null).next).toBe(
+    expect(adaptFor(song('B | E | F# | B'), 'beginner', null).next).toBe(
       'B and F# are hard to hold: in A major all are easy, and capo 2 brings the pitch back. Once that goes: the strum as it is.',
     );
     // Bb has a stand-in there that can be held.
-    expect(putBefore(song('Bb | F | Gm', 'ukulele'), 'beginner', null).next).toBe(
+    expect(adaptFor(song('Bb | F | Gm', 'ukulele'), 'beginner', null).next).toBe(
       'Once that goes: the strum as it is.',
     );
   });

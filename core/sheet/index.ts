@@ -1,5 +1,5 @@
 /** Sheets: the layout of paper as data, for whom it is, and how it is written as a PDF file. */
-export * from './forWhom';
+export * from './adapt';
 export * from './layout';
 export { PAPERS, type SheetItem, type SheetPage, type Paper } from './paper';
 export * from './engraving';

@@ -7,9 +7,9 @@ import { type CountVocabulary, describeMeter, pulseNote } from '../time';
 import { bassLine, type Block, chordBlock, pathBlock } from './drawn';
 import { barsOf } from './bars';
 import { orderOf } from './cues';
-import { type Audience, putBefore } from './forWhom';
+import { type Audience, adaptFor } from './adapt';
 import type { Engraver, Notation } from './engraving';
-import { cut, heading, LARGE, type Room, SOFT } from './room';
+import { cut, heading, LARGE, type Frame, SOFT } from './frame';
 import { wordsOf } from './singer';
 import {
   type SheetItem,
@@ -105,7 +105,7 @@ export function songPages(
   const tooLong = tooLongForPaper(song);
   if (tooLong !== null) throw new RangeError(tooLong);
   const { width, height } = paperOf(wish);
-  const { song: put, left, next } = putBefore(song, wish.audience, wish.instrument);
+  const { song: put, left, next } = adaptFor(song, wish.audience, wish.instrument);
   const said = [
     left.length > 0 ? `Simplified: left out are ${left.join('; ')}.` : '',
     next ?? '',
@@ -113,7 +113,7 @@ export function songPages(
   const arranged = arrangement(put);
   const base = sizeOf(wish);
   const laid = (share: number) => {
-    const room: Room = {
+    const room: Frame = {
       width: width - 2 * MARGIN,
       height: height - 2 * MARGIN,
       size: base * share,
@@ -146,7 +146,7 @@ export const sizeOf = ({ large, audience }: SheetWish): number =>
   (large ? LARGE : SIZE) * (audience === 'singer' ? SUNG : 1);
 
 /** Words over as many lines as they need. */
-export function paragraph(words: string, { size, width }: Room): Block {
+export function paragraph(words: string, { size, width }: Frame): Block {
   const rows = wrapped(words, width, size, 'regular');
   return {
     height: size * (0.6 + rows.length * 1.3),
@@ -205,7 +205,7 @@ function blocksOf(
   arranged: Arrangement,
   wish: SheetWish,
   said: string[],
-  room: Room,
+  room: Frame,
   engrave: Engraver | null,
 ): Block[] {
   const all = wish.audience === 'leader';
@@ -244,7 +244,7 @@ function headOf(
   { song }: Arrangement,
   wish: SheetWish,
   said: string[],
-  { size, width }: Room,
+  { size, width }: Frame,
 ): Block {
   const { instrument, capo, tempo, meter, countIn } = song;
   const facts = [
@@ -274,7 +274,7 @@ function headOf(
 }
 
 /** Every rhythm of the song once, with the bars that it carries. */
-function rhythmsOf({ rhythms, song }: Arrangement, wish: SheetWish, room: Room): Block[] {
+function rhythmsOf({ rhythms, song }: Arrangement, wish: SheetWish, room: Frame): Block[] {
   const { width } = room;
   const carried = new Map<Pattern, number[]>();
   // Strums that are the same are one, whatever carries them.
@@ -299,7 +299,7 @@ function rhythmsOf({ rhythms, song }: Arrangement, wish: SheetWish, room: Room):
   if (carried.size === 0) carried.set(song.pattern, []);
   const short = [...carried.keys()].every(({ beats, meter }) => beats.length <= meter.beats);
   const beside = carried.size > 1 && short;
-  const own: Room = beside ? { ...room, width: width * 0.48 } : room;
+  const own: Frame = beside ? { ...room, width: width * 0.48 } : room;
   const each = [...carried].map(([pattern, bars]) => {
     const which = carried.size > 1 && bars.length > 0 ? `, ${ranges(bars)}` : '';
     const swing = pattern.feel ? `, swung ${pattern.feel.percent} %` : '';
@@ -331,7 +331,7 @@ function rhythmBlocks(
   name: string,
   song: Song,
   wish: SheetWish,
-  room: Room,
+  room: Frame,
   beside: boolean,
 ): Block[] {
   const { size, width } = room;
@@ -359,7 +359,7 @@ function ranges(numbers: number[]): string {
 }
 
 /** Rows of chord diagrams, as many beside each other as there is room for. */
-function chordsOf(arranged: Arrangement, wish: SheetWish, room: Room): Block[] {
+function chordsOf(arranged: Arrangement, wish: SheetWish, room: Frame): Block[] {
   const { song } = arranged;
   const hold = fretChords(song);
   const symbols = songChords(song).filter((symbol) => !isNoChord(symbol));
@@ -408,7 +408,7 @@ function asksForBass({ song, performance }: Arrangement): boolean {
 }
 
 /** The bass notes of every chord, as a table. */
-function bassesOf(arranged: Arrangement, room: Room): Block[] {
+function bassesOf(arranged: Arrangement, room: Frame): Block[] {
   if (!asksForBass(arranged)) return [];
   const { song } = arranged;
   const { size, width } = room;
@@ -447,7 +447,7 @@ function bassesOf(arranged: Arrangement, room: Room): Block[] {
   ];
 }
 
-function notes({ size, width }: Room): Block {
+function notes({ size, width }: Frame): Block {
   const rows = 4;
   const top = size * 2.4;
   return {

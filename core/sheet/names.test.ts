@@ -8,7 +8,7 @@ import { newSong } from '../song';
 import { songSheet, USUAL_SHEET } from './layout';
 import { chordsOver, drawNames } from './names';
 import { type SheetItem, textWidth } from './paper';
-import { SOFT } from './room';
+import { SOFT } from './frame';
 
 const song = (progression: string): Song =>
   newSong({ title: 'Weir', instrument: 'guitar', progression, tempo: 92 });

@@ -21,7 +21,11 @@ const onPaper = (items: SheetItem[], width: number, height: number): SheetPage =
  * A rhythm as its wrist path, with count and words.
  * @example pathPicture(song.pattern, 6, 'numbers').width // 448
  */
-export function pathPicture(pattern: Pattern, strings: number, counting: CountVocabulary): SheetPage {
+export function pathPicture(
+  pattern: Pattern,
+  strings: number,
+  counting: CountVocabulary,
+): SheetPage {
   const bars = Math.max(1, Math.ceil(pattern.beats.length / pattern.meter.beats));
   const { items, height } = pathBlock(pattern, BAR * bars, SIZE, strings, counting);
   return onPaper(items, BAR * bars, height);

@@ -10,7 +10,7 @@ import { tries } from '../properties.test-kit';
 import type { Shape, Song } from '../schema';
 import { newSong } from '../song';
 import { METERS } from '../time';
-import { onInstrument, onTheBeat, putBefore, readAudience } from './forWhom';
+import { onInstrument, onTheBeat, adaptFor, readAudience } from './adapt';
 import { songSheet, tooLongForPaper, USUAL_SHEET } from './layout';
 import { type SheetItem, MARGIN, placed, shortened, textWidth, wrapped } from './paper';
 import { sheetPdf } from './pdf';
@@ -30,7 +30,8 @@ const song = newSong({
   progression: 'Verse:\nG | Bm | C . <D . | G x2\nChorus:\nEm | F | G | D7',
   tempo: 92,
 });
-const words = (items: SheetItem[]) => items.flatMap((item) => (item.kind === 'text' ? [item.text] : []));
+const words = (items: SheetItem[]) =>
+  items.flatMap((item) => (item.kind === 'text' ? [item.text] : []));
 
 /** Left, right, top and bottom of what is drawn. */
 function edges(items: SheetItem[]) {
@@ -124,7 +125,7 @@ describe('for whom', () => {
         direction: 'up',
       })
       .apply(pattern);
-    const { song: put, left } = putBefore(withRun, 'beginner', null);
+    const { song: put, left } = adaptFor(withRun, 'beginner', null);
     expect(left[0]).toBe('bass runs and chords for another time');
     expect(left).toContain('the strum, for one down a beat');
     expect(left.some((one) => one.startsWith('F'))).toBe(true);
@@ -132,7 +133,7 @@ describe('for whom', () => {
     expect(put.pattern.beats.map(({ slots }) => slots.map(({ kind }) => kind))).toEqual(
       Array.from({ length: 4 }, () => ['strum']),
     );
-    expect(putBefore(song, 'player', null)).toEqual({ song, left: [] });
+    expect(adaptFor(song, 'player', null)).toEqual({ song, left: [] });
   });
 
   it.each([
@@ -187,7 +188,7 @@ describe('for whom', () => {
         (root) => ['', 'm', '7', 'm7', 'maj7'].map((kind) => root + kind),
       );
       const of = newSong({ title: 'T', instrument: id, progression: all.join(' | ') });
-      const { song: put } = putBefore(of, 'beginner', null);
+      const { song: put } = adaptFor(of, 'beginner', null);
       const usual = fretChords(of);
       for (const { symbol, shape } of put.chosenShapes) {
         const before = usual(symbol)!.shape;

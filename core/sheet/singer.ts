@@ -1,10 +1,10 @@
 import type { Arrangement } from '../arrange';
 import type { Ticks } from '../plain';
-import { joinsOn, passageName, type PlayedBar, songTicks, sungWords } from '../song';
+import { joinsOn, passageName, type PlayedBar, songTicks, lyricsByBar } from '../song';
 import { beatTicks } from '../time';
 import type { Block } from './drawn';
 import { type SheetItem, text, textWidth, wrapped } from './paper';
-import { heading, type Room } from './room';
+import { heading, type Frame } from './frame';
 
 /** Words as they are sung, chords over their syllables: the sheet of who sings. */
 
@@ -39,7 +39,7 @@ export function sungLines(
   arranged: Pick<Arrangement, 'song' | 'bars' | 'performance'>,
 ): { section: string; opens: boolean; row: Sung[] }[] {
   const { song, bars, performance } = arranged;
-  const words = sungWords(song, bars);
+  const words = lyricsByBar(song, bars);
   const end = songTicks(bars);
   /** Where a chord that lands early is written; one before the first bar line is not. */
   const written = (tick: Ticks, push: Ticks) =>
@@ -107,12 +107,12 @@ function laidTogether(
 const [CHORD_STEP, WORD_STEP, LINE_STEP] = [1, 1.25, 0.55];
 
 /** One line, over as many rows as it needs. */
-function lineBlock(row: Sung[], { width, size }: Room): Block {
+function lineBlock(row: Sung[], { width, size }: Frame): Block {
   const items: SheetItem[] = [];
   const gap = textWidth(' ', size, 'regular');
   const hasChords = row.some(({ chord }) => chord !== null);
-  const hasWords = row.some((one) => one.text !== '');
-  const step = size * ((hasChords ? CHORD_STEP : 0) + (hasWords ? WORD_STEP : 0) + LINE_STEP);
+  const hasLyrics = row.some((one) => one.text !== '');
+  const step = size * ((hasChords ? CHORD_STEP : 0) + (hasLyrics ? WORD_STEP : 0) + LINE_STEP);
   let [x, top] = [0, 0];
   for (const { chord, text: sung } of row) {
     const name = chord ? textWidth(chord, size, 'bold') + size * 0.6 : 0;
@@ -138,7 +138,7 @@ function lineBlock(row: Sung[], { width, size }: Room): Block {
 }
 
 /** The song as it is sung, section by section. */
-export function wordsOf(arranged: Arrangement, room: Room): Block[] {
+export function wordsOf(arranged: Arrangement, room: Frame): Block[] {
   return sungLines(arranged).flatMap(({ section, opens, row }) => {
     if (row.length === 0) return [];
     const block = { ...lineBlock(row, room), section: section || 'The song' };

@@ -9,7 +9,7 @@ import { readProgression } from './progression';
 import { printProgression } from './progressionPrint';
 import { newSong, songChords } from './song';
 import { playedBars } from './timeline';
-import { sungWords, withWords } from './words';
+import { lyricsByBar, withWords } from './words';
 
 const VERSE = ['Verse:', 'A | D', '1) E7 | %', 'last) <F#m | A[2=A7]'];
 const songOf = (order: string, verse = VERSE) =>
@@ -81,7 +81,7 @@ describe('the end of a section alone', () => {
     const bars = withWords(second!.bars, 1, [[{ at: 0, text: 'Lock' }], []]);
     const sections = [{ ...verse!, lines: [first!, { ...second!, bars }, third!] }];
     const sung = { ...song, sections };
-    const words = sungWords(sung, playedBars(sung)).map((row) => row.map(({ text }) => text));
+    const words = lyricsByBar(sung, playedBars(sung)).map((row) => row.map(({ text }) => text));
     expect(words.flat()).toEqual(['Lock']);
     expect(words[4]).toEqual(['Lock']);
   });

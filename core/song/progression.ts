@@ -14,12 +14,12 @@ import {
   MOST_PASSAGES,
   MOST_SUBSTITUTES,
   MOST_TIMES,
-  SECTION_LETTERS,
+  MAX_SECTION_LETTERS,
   type TimeRound,
   roundsOf,
   type RoundsOver,
   tooMuch,
-  UNREAD_LETTERS,
+  MAX_UNREAD_LETTERS,
 } from '../schema';
 import {
   isDegree,
@@ -148,7 +148,7 @@ class BarReader {
       return { chords: [], unread: REPEAT_BAR };
     }
     const kept = all.map((token) => token.text).join(' ');
-    const unread = { chords: [], unread: kept.slice(0, UNREAD_LETTERS) };
+    const unread = { chords: [], unread: kept.slice(0, MAX_UNREAD_LETTERS) };
     const begun = this.ownMeter(cell);
     if (!begun) return unread;
     const { own, rest } = begun;
@@ -352,7 +352,7 @@ export function readProgression(text: string, meter: Meter): ProgressionReading 
         problems.push({ from, to: from + trimmed.length, message });
       }
       sections.push({
-        name: header[1]!.replaceAll('|', ' ').trim().slice(0, SECTION_LETTERS).trim(),
+        name: header[1]!.replaceAll('|', ' ').trim().slice(0, MAX_SECTION_LETTERS).trim(),
         lines: [],
       });
       previous = undefined;
@@ -456,7 +456,7 @@ function readOrder(
     const from = piece.from + Math.max(0, piece.text.search(/\S/));
     const to = from + Math.max(1, piece.text.trim().length);
     const { word, shift, lastLines } = readPassage(words, names);
-    const name = word.slice(0, SECTION_LETTERS).trim();
+    const name = word.slice(0, MAX_SECTION_LETTERS).trim();
     const times = Math.min(MOST_TIMES, Math.max(1, Number(count)));
     if (Math.abs(shift) > FARTHEST_KEY) {
       const message = `A passage goes up to ${FARTHEST_KEY} half steps up or down: “${name} +2”.`;

@@ -3,11 +3,11 @@ import {
   type Instrument,
   type InstrumentId,
   type Meter,
-  PATTERN_LETTERS,
+  MAX_PATTERN_LETTERS,
   type Section,
   type Song,
 } from '../schema';
-import { guessKey, INSTRUMENTS, type Key, usualSchool } from '../neck';
+import { guessKey, INSTRUMENTS, type Key, usualBassRule } from '../neck';
 import { isCompound, METERS } from '../time';
 import { newPattern } from '../pattern';
 import { barMover, type PassageSong, passagesOf, writtenChords } from './passages';
@@ -37,7 +37,7 @@ export function newSong(start: {
     title: start.title,
     instrument,
     capo: 0,
-    bassSchool: usualSchool(instrument),
+    bassSchool: usualBassRule(instrument),
     tempo: start.tempo ?? (isCompound(meter) ? 60 : 80),
     meter,
     countIn: 1,
@@ -45,7 +45,7 @@ export function newSong(start: {
     ...(endings && !tooLong && { endings }),
     ...(key && { key }),
     ...(key && degrees && { degrees }),
-    pattern: newPattern(meter, `Strum of ${start.title}`.slice(0, PATTERN_LETTERS).trim()),
+    pattern: newPattern(meter, `Strum of ${start.title}`.slice(0, MAX_PATTERN_LETTERS).trim()),
     chosenShapes: [],
     ownShapes: [],
   };

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { MOST_TUNE_NOTES, type TuneNote, tuneSchema } from '../schema';
 import { tries } from '../properties.test-kit';
 import { barTicks, METERS } from '../time';
-import { addNote, nearestPlace, placeNote, takeNote, TUNE_PARTS, tuneGrid } from '.';
+import { addNote, nearestPlace, placeNote, removeNote, TUNE_PARTS, tuneGrid } from '.';
 
 const note = (at: number, fret = 0): TuneNote => ({ at, string: 3, fret });
 
@@ -66,8 +66,8 @@ describe('notes written one by one', () => {
   it('take the place of what lies on their time, stay in order, and are no more than a bar holds', () => {
     const line = placeNote(placeNote([note(480, 2)], note(0, 5)), note(480, 7));
     expect(line).toEqual([note(0, 5), note(480, 7)]);
-    expect(takeNote(line, 480)).toEqual([note(0, 5)]);
-    expect(takeNote(line, 960)).toEqual(line);
+    expect(removeNote(line, 480)).toEqual([note(0, 5)]);
+    expect(removeNote(line, 960)).toEqual(line);
     const full = Array.from({ length: MOST_TUNE_NOTES }, (_, index) => note(index * 10));
     expect(placeNote(full, note(5))).toBe(full);
     expect(placeNote(full, note(10, 4))).toHaveLength(MOST_TUNE_NOTES);

@@ -80,8 +80,8 @@ export function placeNote(notes: TuneNote[], note: TuneNote): TuneNote[] {
 
 /**
  * A line without the note on a time.
- * @example takeNote([{ at: 0, string: 3, fret: 0 }], 0) // []
+ * @example removeNote([{ at: 0, string: 3, fret: 0 }], 0) // []
  */
-export function takeNote(notes: TuneNote[], at: number): TuneNote[] {
+export function removeNote(notes: TuneNote[], at: number): TuneNote[] {
   return notes.filter((note) => note.at !== at);
 }

@@ -7,7 +7,7 @@ import { type Song, songSchema, wordsSchema } from '../schema';
 import { METERS } from '../time';
 import { barLength, playedBars } from './timeline';
 import { newSong } from './song';
-import { joinedWords, piecesOf, printWords, readWords, sungWords, versesOf } from './words';
+import { joinedWords, piecesOf, printWords, readWords, lyricsByBar, versesOf } from './words';
 
 const four = barLength({}, METERS['4/4']);
 const three = barLength({}, METERS['3/4']);
@@ -129,7 +129,7 @@ describe('words in a song', () => {
   );
 
   it('are sung verse by verse as a part comes round, and the last again', () => {
-    const sung = sungWords(song, playedBars(song)).map((row) =>
+    const sung = lyricsByBar(song, playedBars(song)).map((row) =>
       joinedWords(row.map(({ text }) => text)),
     );
     expect(sung).toEqual([

@@ -7,7 +7,7 @@ import {
   MOST_WORDS,
   type Song,
   type Word,
-  WORD_LETTERS,
+  MAX_WORD_LETTERS,
 } from '../schema';
 import { beatTicks } from '../time';
 import { barLength, type PlayedBar } from './timeline';
@@ -47,7 +47,7 @@ export function cleanWord(text: string): string {
   const clean = text
     .replaceAll(/[|_\s]+/g, ' ')
     .trim()
-    .slice(0, WORD_LETTERS)
+    .slice(0, MAX_WORD_LETTERS)
     .trim();
   return /^\.+$|^\/\d{1,2}$/.test(clean) ? '' : clean;
 }
@@ -149,7 +149,7 @@ export function versesOf({ bars }: Line): number[] {
   return [...new Set(all)].sort((a, b) => a - b);
 }
 
-export const hasWords = ({ sections }: Pick<Song, 'sections'>): boolean =>
+export const hasLyrics = ({ sections }: Pick<Song, 'sections'>): boolean =>
   sections.some(({ lines }) => lines.some((line) => versesOf(line).length > 0));
 
 /** A piece as it is sung: in ticks of the song. */
@@ -161,9 +161,9 @@ export interface SungPiece {
 /**
  * What is sung in every bar as it is played: each time that a line comes round its next verse; where it has no
  * further one, the last that it has.
- * @example sungWords(song, playedBars(song))[0] // [{ tick: 0, text: 'Low-' }, ...]
+ * @example lyricsByBar(song, playedBars(song))[0] // [{ tick: 0, text: 'Low-' }, ...]
  */
-export function sungWords(song: Pick<Song, 'sections'>, bars: PlayedBar[]): SungPiece[][] {
+export function lyricsByBar(song: Pick<Song, 'sections'>, bars: PlayedBar[]): SungPiece[][] {
   const times = new Map<string, number>();
   const verses = new Map<Line, number[]>();
   return bars.map(({ section, line, bar, tick, ticks, alone }) => {

@@ -18,7 +18,7 @@ import {
   panGains,
   pluck,
   renderSound,
-  roomAnswer,
+  impulseResponse,
   type Stereo,
   STRING_VOICES,
   USUAL_LEVELS,
@@ -212,7 +212,7 @@ describe('the room', () => {
   });
 
   it('comes after the sound itself: what is first heard is dry', () => {
-    const answer = roomAnswer(RATE);
+    const answer = impulseResponse(RATE);
     for (const side of [answer.left, answer.right]) {
       const first = side.findIndex((sample) => Math.abs(sample) > 1e-6);
       expect(first / RATE).toBeGreaterThan(0.001);

@@ -172,9 +172,9 @@ function addTail(
 
 /**
  * The same room as what it answers to a single sample, for a convolver: playing live sounds as a file does.
- * @example roomAnswer(48000).left.length // 24000
+ * @example impulseResponse(48000).left.length // 24000
  */
-export function roomAnswer(sampleRate: number): Stereo {
+export function impulseResponse(sampleRate: number): Stereo {
   const click = new Float32Array(Math.round(ROOM_SECONDS * sampleRate));
   click[0] = 1;
   return roomOf(click, sampleRate);

@@ -1,7 +1,7 @@
 /** Takes: what was played, heard from sound or given as onsets, laid on what was meant, and judged. */
 export * from './wav';
 export * from './onsets';
-export { lowered, spectrometer } from './signal';
+export { downsample, spectrometer } from './signal';
 export * from './live';
 export * from './marks';
 export { isAfterMiss, isLanding, kindOfStroke } from './kinds';

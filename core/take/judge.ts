@@ -9,7 +9,7 @@ import { BASS_RATE, directionsOf } from './direction';
 import { chordsUnder, plainerThan } from './held';
 import { listenTo, type StrokeSound } from './listen';
 import { soundsOf, type Heard } from './onsets';
-import { lowered } from './signal';
+import { downsample } from './signal';
 import { softNotes } from './softNotes';
 import {
   chucksBesideStrums,
@@ -105,8 +105,8 @@ export function judgeSound(
   recording: Recording,
   part: TakePart = {},
 ): TakeJudgement {
-  const low = lowered(recording);
-  const bass = lowered(low, BASS_RATE);
+  const low = downsample(recording);
+  const bass = downsample(low, BASS_RATE);
   const sounds = soundsOf(low);
   const expected = expectedOf(arranged, part);
   const usual = median([0, ...sounds.strokes.map(({ strength }) => strength)]);

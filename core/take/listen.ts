@@ -124,7 +124,7 @@ export interface Place {
 /**
  * What can be told of a stroke from its sound, knowing what was meant. The way of the hand is for `directionsOf`
  * to say, from the places in their rakes of all strokes together.
- * @param recording brought down by `lowered`, and its basses at `BASS_RATE`
+ * @param recording brought down by `downsample`, and its basses at `BASS_RATE`
  * @param strike what was meant
  * @param chord the pitches that the hand holds for it, those that it held before, and what rings
  * @param rings how much is left of it, from `onsets`

@@ -1,6 +1,6 @@
 import type { Seconds } from '../plain';
 import { BAND, bandEdges, PEAK } from './flux';
-import { lowered, spectrometer } from './signal';
+import { downsample, spectrometer } from './signal';
 import type { Recording } from './wav';
 
 /** One stroke, tap or click as it was heard. */
@@ -218,7 +218,7 @@ export function onsets(recording: Recording): Heard[] {
  * stroke was meant.
  */
 export function soundsOf(recording: Recording): { strokes: Heard[]; maybe: Heard[] } {
-  const low = lowered(recording);
+  const low = downsample(recording);
   const bands = bandsOf(low);
   if (bands.frames < 2 * BAND.riseFrames) return { strokes: [], maybe: [] };
   const flux = fluxOf(bands);

@@ -7,7 +7,7 @@ import { judgeOnsets, playTake } from '.';
 import { align } from './align';
 import { directionsOf } from './direction';
 import { leastSquares } from './leastSquares';
-import { lowered, spectrometer, toneAt } from './signal';
+import { downsample, spectrometer, toneAt } from './signal';
 
 const RATE = 44_100;
 const tone = (hertz: number, seconds: number, rate = RATE) =>
@@ -19,16 +19,16 @@ const loudest = (samples: Float32Array) =>
 
 describe('sound at a lower rate', () => {
   it('keeps what it can and takes off what would fold back', () => {
-    const low = lowered({ samples: tone(440, 0.5), sampleRate: RATE });
+    const low = downsample({ samples: tone(440, 0.5), sampleRate: RATE });
     expect(low.sampleRate).toBe(RATE / 3);
     expect(loudest(low.samples)).toBeGreaterThan(0.97);
-    const high = lowered({ samples: tone(11_000, 0.5), sampleRate: RATE });
+    const high = downsample({ samples: tone(11_000, 0.5), sampleRate: RATE });
     expect(loudest(high.samples.subarray(50, -50))).toBeLessThan(0.02);
   });
 
   it('is itself where it is low enough', () => {
     const recording = { samples: tone(440, 0.1, 16_000), sampleRate: 16_000 };
-    expect(lowered(recording).samples).toBe(recording.samples);
+    expect(downsample(recording).samples).toBe(recording.samples);
   });
 });
 

@@ -4,7 +4,7 @@ import { plural, type Seconds } from '../plain';
 import type { Instrument, Shape } from '../schema';
 import { onsets } from './onsets';
 import { hertz } from '../sound';
-import { lowered, toneAt } from './signal';
+import { downsample, toneAt } from './signal';
 import type { Recording } from './wav';
 
 /** How a string of a shape sounds. */
@@ -128,8 +128,8 @@ export function ringOf(
   shape: Shape,
   pitches: (number | null)[],
 ): RingReport {
-  const low = lowered(recording, RATE);
-  const all = onsets(lowered(recording)).filter(({ loudness }) => loudness > FAINT);
+  const low = downsample(recording, RATE);
+  const all = onsets(downsample(recording)).filter(({ loudness }) => loudness > FAINT);
   const usualStrength = all.length > 0 ? median(all.map(({ strength }) => strength)) : 0;
   const heard = all.filter(
     ({ seconds, strength }, index) =>

@@ -12,7 +12,7 @@ const WANTED_RATE = 14_000;
  * @param wanted samples a second that are still kept
  * @returns itself where it is low enough
  */
-export function lowered({ samples, sampleRate }: Recording, wanted = WANTED_RATE): Recording {
+export function downsample({ samples, sampleRate }: Recording, wanted = WANTED_RATE): Recording {
   const by = Math.floor(sampleRate / wanted);
   if (by < 2) return { samples, sampleRate };
   const half = PERIODS * by;

@@ -22,7 +22,7 @@ const MOSTLY = 0.5;
 /**
  * Single notes that were meant, have no start that was heard, and sound all the same: low strings begin softly, and
  * among others that ring only their pitch tells. When they began nobody knows.
- * @param recording brought down by `lowered`
+ * @param recording brought down by `downsample`
  * @returns their places among what was meant; where most of those without a start sound, all of these
  */
 export function softNotes(

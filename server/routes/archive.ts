@@ -1,7 +1,7 @@
 import express, { type Request, Router } from 'express';
 import { z } from 'zod';
 import { archiveSettingsSchema } from '#core/schema';
-import { lookIntoArchive, makeArchive, takeArchive } from '../archive';
+import { lookIntoArchive, makeArchive, importArchive } from '../archive';
 import type { Database } from '../database';
 import { jsonUpTo } from '../bounds';
 import { check, Refusal } from '../errors';
@@ -53,7 +53,7 @@ export function archiveRoutes(database: Database, folder: string | null) {
   router.post('/take', zipped, async (request: Request, response) => {
     const { newer } = check(takeQuery, request.query);
     const bytes = bytesOf(request);
-    response.json(await oneAtATime(() => takeArchive(database, bytes, newer === 'true', folder)));
+    response.json(await oneAtATime(() => importArchive(database, bytes, newer === 'true', folder)));
   });
   return router;
 }

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { bassSchoolSchema, capoSchema, chordTextSchema, instrumentIdSchema } from '#core/schema';
+import { bassRuleSchema, capoSchema, chordTextSchema, instrumentIdSchema } from '#core/schema';
 import {
   bassNote,
   describeBass,
@@ -16,7 +16,7 @@ const querySchema = z.strictObject({
   instrument: instrumentIdSchema,
   chord: chordTextSchema,
   capo: z.coerce.number().pipe(capoSchema).default(0),
-  bass: bassSchoolSchema.default('root'),
+  bass: bassRuleSchema.default('root'),
 });
 
 /** The shapes of one chord, each with its pitches, the strings to sound and its bass note. */

@@ -68,7 +68,7 @@ function glanceOfText(text: string): string {
 }
 
 /** Songs of before this was kept are looked at, a few at a time, after the server has started. */
-export async function lookAtSongs({ songs }: Pick<Database, 'songs'>): Promise<void> {
+export async function backfillGlances({ songs }: Pick<Database, 'songs'>): Promise<void> {
   const AT_ONCE = 20;
   for (;;) {
     const some = await songs.findAll({ where: { glance: null }, limit: AT_ONCE });

@@ -7,7 +7,7 @@ import {
   type Levels,
   LIMITER_RANGE,
   limiterCurve,
-  roomAnswer,
+  impulseResponse,
 } from '#core/sound';
 import type { SampleBank } from './sampleBank';
 
@@ -49,7 +49,7 @@ export class Speaker {
   /** The same room as in a file: it takes both channels as one, and answers to either ear. */
   private room(): ConvolverNode {
     const { sampleRate } = this.context;
-    const { left, right } = roomAnswer(sampleRate);
+    const { left, right } = impulseResponse(sampleRate);
     const buffer = this.context.createBuffer(2, left.length, sampleRate);
     buffer.copyToChannel(left, 0);
     buffer.copyToChannel(right, 1);

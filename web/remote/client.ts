@@ -1,4 +1,5 @@
 import {
+  aboutSchema,
   archiveLookSchema,
   type ChangeEntry,
   changeTimeListSchema,
@@ -35,6 +36,10 @@ import {
 } from '#core/schema';
 import type { Format } from '#core/formats';
 import { z } from 'zod';
+
+const licencesSchema = z.array(
+  z.object({ name: z.string(), version: z.string(), license: z.string(), text: z.string() }),
+);
 
 /** The server answered, and refused. */
 export class Refused extends Error {
@@ -239,8 +244,15 @@ export const api = {
   makeArchive: (settings: Record<string, string>, recordings: boolean) =>
     fileOf('/archive', JSON.stringify({ settings, recordings }), 'application/json'),
   lookIntoArchive: (file: Blob) => call(archiveLookSchema, 'POST', '/archive/look', file),
-  takeArchive: (file: Blob, newer: boolean) =>
+  importArchive: (file: Blob, newer: boolean) =>
     call(archiveLookSchema, 'POST', `/archive/take?newer=${newer}`, file),
+
+  readAbout: () => call(aboutSchema, 'GET', '/about'),
+  /** Whose work is in the app, as it was built; none where it was built without. */
+  readLicences: async () => {
+    const response = await fetch('/licences.json');
+    return licencesSchema.parse(response.ok ? await response.json() : []);
+  },
 
   /** How another device comes in. */
   readPhone: () => call(phoneSchema, 'GET', '/phone'),

@@ -108,7 +108,7 @@ const where = computed(() => {
 });
 
 const tempo = computed({
-  get: () => player.sung?.tempo ?? 80,
+  get: () => player.activeSong?.tempo ?? 80,
   set: (value: number | null) => {
     if (value !== null && value >= 20 && value <= 300) player.setTempo(value);
   },

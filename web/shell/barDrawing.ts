@@ -10,7 +10,7 @@ export function useBarDrawing() {
   const view = useViewStore();
   const numbers = computed(() => barNumbers(player.bars, player.changes));
   const drawings = computed(() => barPatterns(player.parts));
-  const strings = computed(() => player.sung?.instrument.strings.length ?? 6);
+  const strings = computed(() => player.activeSong?.instrument.strings.length ?? 6);
 
   function drawn(of: PlayedBar) {
     const plain = drawings.value[of.index];

@@ -15,7 +15,7 @@ export function usePlanWay() {
     }
     practice.wish = rung !== null && tempo !== null ? { songId, rung, tempo } : null;
     void router.push({ name: 'practice', params: { id: songId } });
-    if (practice.active) practice.obey();
+    if (practice.active) practice.applyRequest();
   }
   return { goTo };
 }

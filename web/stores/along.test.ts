@@ -201,7 +201,7 @@ describe('what is done to it', () => {
     await along.findBeats([1, 2, 3, 4], METERS['4/4']);
     expect(along.bars.map(({ song }) => song).slice(0, 5)).toEqual([null, null, 1, 2, null]);
     expect(kept.at(-1)!.layout).toEqual(laid);
-    along.setOneHere(9);
+    along.setDownbeatHere(9);
     expect(along.layout[1]).toEqual({ pulse: 9, bar: 0 });
     expect(along.map!.one).toBe(0);
     // What was laid stays when the beats are found again.

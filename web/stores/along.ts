@@ -23,14 +23,14 @@ import {
   layOn,
   lineOf,
   mappedBars,
-  moveOne,
+  moveDownbeat,
   namedAsShapes,
   oddLandings,
   onBeats,
   pressesOf,
   readFrom,
   secondsOf,
-  setOne,
+  setDownbeat,
   shapeShift,
   stretchesOn,
   SURE_ENOUGH,
@@ -39,7 +39,7 @@ import {
 import { decode } from '../audio/capture';
 import { api } from '../remote/client';
 import { alongWorker } from '../workers/along';
-import { plain } from '../workers/plain';
+import { cloneForWorker } from '../workers/cloneForWorker';
 import { useSongStore } from './song';
 
 /** Samples a second that a recording is read at: enough for its beats and chords, and light in memory. */
@@ -195,7 +195,7 @@ export const useAlongStore = defineStore('along', () => {
     if (id) send(id);
   }
   function send(id: string): void {
-    const now = plain(known.value);
+    const now = cloneForWorker(known.value);
     sending = sending
       .then(() => api.mapRecording(id, now))
       .catch((error: unknown) => (trouble.value = said(error)));
@@ -252,17 +252,21 @@ export const useAlongStore = defineStore('along', () => {
     keep({ ...known.value, layout: next });
   }
   /** A bar begins on this pulse: where the song is laid on it the part that sounds there is moved. */
-  function setOneHere(pulse: number): void {
+  function setDownbeatHere(pulse: number): void {
     if (!map.value) return;
-    if (layout.value.length === 0) setMap(setOne(map.value, pulse));
-    else setLayout(moveOne(layout.value, pulse, bars.value));
+    if (layout.value.length === 0) setMap(setDownbeat(map.value, pulse));
+    else setLayout(moveDownbeat(layout.value, pulse, bars.value));
   }
   /** Where the song lies in it, told by its chords; null where they do not tell. */
   async function laidBySound(on: BeatMap): Promise<LaidPart[] | null> {
     const { song } = songs;
     if (!song || peaks.value.length === 0) return null;
     const { bars: played, changes } = arrangement(song);
-    return alongWorker().lay(plain(on), plain({ bars: played, changes }), -shapeShift(song));
+    return alongWorker().lay(
+      cloneForWorker(on),
+      cloneForWorker({ bars: played, changes }),
+      -shapeShift(song),
+    );
   }
   /** Looks for the song in the recording, and says so where it is not told. */
   async function findSong(): Promise<void> {
@@ -287,8 +291,8 @@ export const useAlongStore = defineStore('along', () => {
     try {
       const before = map.value;
       const found = before
-        ? await alongWorker().again(plain(before), plain(taps))
-        : await alongWorker().map(plain(taps), plain(meter));
+        ? await alongWorker().again(cloneForWorker(before), cloneForWorker(taps))
+        : await alongWorker().map(cloneForWorker(taps), cloneForWorker(meter));
       if (typeof found === 'string') {
         trouble.value = found;
         return;
@@ -434,7 +438,7 @@ export const useAlongStore = defineStore('along', () => {
     songBars,
     setMap,
     setLayout,
-    setOneHere,
+    setDownbeatHere,
     findSong,
     findBeats,
     land,

@@ -117,11 +117,11 @@ export const useAlongPlayStore = defineStore('along-play', () => {
 
   /** The click, and what plays along, on the beats of the recording. */
   const score = computed(() => {
-    const { performance, sung } = player;
-    if (!along.laid || !performance || !sung || !(click.value || part.value)) return null;
+    const { performance, activeSong } = player;
+    if (!along.laid || !performance || !activeSong || !(click.value || part.value)) return null;
     return {
       performance: part.value ? performance : { ...performance, strikes: [], landings: [] },
-      family: sung.instrument.family,
+      family: activeSong.instrument.family,
       click: click.value ? mixer.clickMode : null,
       groove: null,
       laid: along.laid,

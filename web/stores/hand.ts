@@ -5,7 +5,7 @@ import type { ChangeTime, NewChangeTime } from '#core/schema';
 import type { SongHand } from '#core/hand';
 import { api } from '../remote/client';
 import { handWorker } from '../workers/hand';
-import { plain } from '../workers/plain';
+import { cloneForWorker } from '../workers/cloneForWorker';
 import { useMixerStore } from './mixer';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
@@ -48,7 +48,7 @@ export const useHandStore = defineStore('hand', () => {
       return;
     }
     try {
-      const [sent, times] = plain([song, timings.value] as const);
+      const [sent, times] = cloneForWorker([song, timings.value] as const);
       const made = await handWorker().changes(sent, times);
       if (number !== asked) return;
       found.value = made;
@@ -74,7 +74,7 @@ export const useHandStore = defineStore('hand', () => {
 
   /** The tempo that is set, of the song or of the rung that is practised, is above what the hand can do: the ceiling, else null. */
   const over = computed(() => {
-    const song = player.sung;
+    const song = player.activeSong;
     const ceiling = found.value?.ceiling ?? null;
     if (!song || ceiling === null) return null;
     return song.tempo * mixer.speed > ceiling + 0.5 ? Math.floor(ceiling) : null;

@@ -31,7 +31,7 @@ export interface Heard {
 }
 
 /** A song that is played in place of the open one, as long as it bar for bar. */
-export interface Instead {
+export interface Override {
   song: Song;
   setTempo: (tempo: number) => void;
 }
@@ -67,11 +67,11 @@ export const usePlayerStore = defineStore('player', () => {
   const selectedBar = ref(0);
   const heard = shallowRef<Heard | null>(null);
   /** What is played in place of the open song, as a rung of its ladder, with what sets its tempo. */
-  const instead = shallowRef<Instead | null>(null);
-  const sung = computed(() => instead.value?.song ?? songs.song);
+  const override = shallowRef<Override | null>(null);
+  const activeSong = computed(() => override.value?.song ?? songs.song);
 
   function setTempo(tempo: number): void {
-    if (instead.value) instead.value.setTempo(tempo);
+    if (override.value) override.value.setTempo(tempo);
     else songs.run(commands.setTempo(tempo), true);
   }
 
@@ -86,7 +86,7 @@ export const usePlayerStore = defineStore('player', () => {
     },
   );
   watch(
-    sung,
+    activeSong,
     (song) => {
       const known = ahead?.song === song ? ahead : null;
       ahead = null;
@@ -110,7 +110,7 @@ export const usePlayerStore = defineStore('player', () => {
 
   /** The groove that goes with the song where none is chosen. */
   const usualGroove = computed<Groove | null>(() =>
-    sung.value ? grooveFor(sung.value.meter, sung.value.pattern) : null,
+    activeSong.value ? grooveFor(activeSong.value.meter, activeSong.value.pattern) : null,
   );
   const groove = computed<Groove | null>(() => {
     if (mixer.drums === 'none') return null;
@@ -120,11 +120,11 @@ export const usePlayerStore = defineStore('player', () => {
     mixer.counting ? countAloud(bars.value, barNumbers(bars.value, changes.value)) : [],
   );
   const score = computed<Score | null>(() =>
-    sung.value && performance.value
+    activeSong.value && performance.value
       ? {
           performance: performance.value,
-          meter: sung.value.meter,
-          family: sung.value.instrument.family,
+          meter: activeSong.value.meter,
+          family: activeSong.value.instrument.family,
           loop: loop.value,
           click: click.value ? mixer.clickMode : null,
           groove: groove.value,
@@ -151,11 +151,11 @@ export const usePlayerStore = defineStore('player', () => {
     (milliseconds) => (engine.latency = milliseconds / 1000),
     { immediate: true },
   );
-  const heardAlone = shallowRef<Heard | null>(null);
+  const auditionPosition = shallowRef<Heard | null>(null);
   const frames = useRafFn(
     () => {
       const now = engine.position();
-      if (auditioning.value) heardAlone.value = now;
+      if (auditioning.value) auditionPosition.value = now;
       else heard.value = now && !now.countIn ? { ...now, tick: written(now.tick) } : now;
     },
     { immediate: false },
@@ -193,7 +193,7 @@ export const usePlayerStore = defineStore('player', () => {
     const inLoop = loop.value && chosen >= loop.value.from && chosen < loop.value.to;
     const from = loop.value && !inLoop ? loop.value.from : chosen;
     try {
-      if (!(await begin(score.value, from, sung.value?.countIn ?? 0))) return;
+      if (!(await begin(score.value, from, activeSong.value?.countIn ?? 0))) return;
       playing.value = true;
       frames.resume();
     } finally {
@@ -227,13 +227,13 @@ export const usePlayerStore = defineStore('player', () => {
     frames.pause();
     playing.value = false;
     heard.value = null;
-    heardAlone.value = null;
+    auditionPosition.value = null;
   }
 
   /** Something else plays in place of the clock, a recording: where it is; null once it has ended. */
   function follow(now: Heard | null): void {
     auditioning.value = now !== null;
-    heardAlone.value = now;
+    auditionPosition.value = now;
   }
 
   function toggle(): void {
@@ -250,7 +250,7 @@ export const usePlayerStore = defineStore('player', () => {
       stop();
       selectedBar.value = 0;
       loopBars.value = null;
-      instead.value = null;
+      override.value = null;
     },
   );
 
@@ -262,8 +262,8 @@ export const usePlayerStore = defineStore('player', () => {
     loopBars,
     selectedBar,
     heard,
-    instead,
-    sung,
+    override,
+    activeSong,
     setTempo,
     arranged,
     bars,
@@ -276,7 +276,7 @@ export const usePlayerStore = defineStore('player', () => {
     stop,
     toggle,
     auditioning,
-    heardAlone,
+    auditionPosition,
     audition,
     follow,
     position,

@@ -108,7 +108,7 @@ describe('practice', () => {
     const { practice, player } = await entered();
     expect(practice.rung).toBe('arm');
     expect(practice.tempo).toBe(75);
-    expect(player.sung?.tempo).toBe(75);
+    expect(player.activeSong?.tempo).toBe(75);
     expect(player.performance?.strikes).toEqual([]);
     expect(player.bars).toHaveLength(8);
     practice.choose('landings');
@@ -130,7 +130,7 @@ describe('practice', () => {
     expect(player.loopBars).toEqual({ first: 1, last: 3 });
     practice.leave();
     expect(player.loopBars).toBeNull();
-    expect(player.sung).toEqual(document);
+    expect(player.activeSong).toEqual(document);
   });
 
   it('counts a take that was heard, though the server is away', async () => {
@@ -152,7 +152,7 @@ describe('practice', () => {
     expect(practice.next).toMatchObject({ does: 'up', tempo: 79 });
     practice.go(practice.next!);
     expect(practice.fresh).toBe(false);
-    expect(player.sung?.tempo).toBe(79);
+    expect(player.activeSong?.tempo).toBe(79);
   });
 
   it('takes the player’s own word', async () => {

@@ -47,7 +47,7 @@ export const usePracticeStore = defineStore('practice', () => {
   const tempo = ref(80);
   const hands = ref<Hands>('both');
   /** Something that is practised beside the ladder: a tour. */
-  const aside = shallowRef<Song | null>(null);
+  const drill = shallowRef<Song | null>(null);
   const taken = shallowRef<RungTake[]>([]);
   /** The change that waited longest in the last takes. */
   const waited = ref<string | null>(null);
@@ -110,20 +110,20 @@ export const usePracticeStore = defineStore('practice', () => {
   /** The rung as a song of its own, at the tempo that is practised. */
   const made = computed<Song | null>(() => {
     if (!whole.value || whole.value.bars.length === 0) return null;
-    return aside.value ?? rungSong(whole.value, now.value ? rung.value : 'song', hands.value);
+    return drill.value ?? rungSong(whole.value, now.value ? rung.value : 'song', hands.value);
   });
   const document = computed<Song | null>(() => made.value && { ...made.value, tempo: tempo.value });
   watch(
     document,
     (song) => {
-      player.instead = song && { song, setTempo: (value) => (tempo.value = value) };
+      player.override = song && { song, setTempo: (value) => (tempo.value = value) };
     },
     { flush: 'sync' },
   );
   watch(
-    [rung, hands, aside],
+    [rung, hands, drill],
     () => {
-      takes.rung = aside.value ? {} : { rung: rung.value, hands: hands.value };
+      takes.rung = drill.value ? {} : { rung: rung.value, hands: hands.value };
     },
     { immediate: true, flush: 'sync' },
   );
@@ -142,7 +142,7 @@ export const usePracticeStore = defineStore('practice', () => {
   async function begin(): Promise<void> {
     const { id } = songs;
     ready.value = false;
-    aside.value = null;
+    drill.value = null;
     hands.value = 'both';
     const chosen = choices;
     // What is no song of the shelf has no takes to go on from.
@@ -164,12 +164,12 @@ export const usePracticeStore = defineStore('practice', () => {
     // What the player chose meanwhile stands. A loop that was set before goes on, unless the step asks for its own.
     if (step && chosen === choices)
       go({ ...step, loop: step.loop ?? inSong(before?.looping ? before.bars : null) });
-    obey();
+    applyRequest();
     ready.value = true;
   }
 
   /** Does what the plan of the evening wishes for this song, once. */
-  function obey(): void {
+  function applyRequest(): void {
     if (asked.value) {
       setOut(asked.value.song);
       tempo.value = asked.value.tempo;
@@ -184,7 +184,7 @@ export const usePracticeStore = defineStore('practice', () => {
   /** Plays something beside the ladder, as long as it may be: a tour, a drill. */
   function setOut(song: Song): void {
     setLoop(null);
-    aside.value = song;
+    drill.value = song;
   }
 
   function setLoop(bars: RungTake['loop']): void {
@@ -207,7 +207,7 @@ export const usePracticeStore = defineStore('practice', () => {
   function go(step: Pick<NextStep, 'rung' | 'tempo' | 'loop'>): void {
     player.stop();
     fresh.value = false;
-    aside.value = null;
+    drill.value = null;
     rung.value = step.rung;
     tempo.value = step.tempo;
     given = step.loop;
@@ -241,7 +241,7 @@ export const usePracticeStore = defineStore('practice', () => {
   watch(
     () => takes.latest,
     (take) => {
-      if (!take || !active.value || aside.value || hands.value !== 'both') return;
+      if (!take || !active.value || drill.value || hands.value !== 'both') return;
       const bars = player.bars.length;
       const figures = takeFigures(take.judgement, bars);
       if (figures.change) waited.value = figures.change;
@@ -278,7 +278,7 @@ export const usePracticeStore = defineStore('practice', () => {
       to,
     };
     takes.shown = null;
-    if (!aside.value && hands.value === 'both') {
+    if (!drill.value && hands.value === 'both') {
       fresh.value = true;
       taken.value = [
         ...taken.value,
@@ -307,7 +307,7 @@ export const usePracticeStore = defineStore('practice', () => {
   function leave(): void {
     active.value = false;
     player.stop();
-    player.instead = null;
+    player.override = null;
     takes.rung = {};
     if (before) {
       player.looping = before.looping;
@@ -321,13 +321,13 @@ export const usePracticeStore = defineStore('practice', () => {
     asked,
     setOut,
     rungSongs,
-    obey,
+    applyRequest,
     ready,
     fresh,
     rung,
     tempo,
     hands,
-    aside,
+    drill,
     taken,
     waited,
     whole,

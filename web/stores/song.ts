@@ -1,7 +1,13 @@
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { type Song, type StoredSong, storedSongSchema, TITLE_LETTERS, tooMuch } from '#core/schema';
+import {
+  type Song,
+  type StoredSong,
+  storedSongSchema,
+  MAX_TITLE_LETTERS,
+  tooMuch,
+} from '#core/schema';
 import {
   type Command,
   type History,
@@ -246,7 +252,7 @@ export const useSongStore = defineStore('song', () => {
 
   /** A version as a song of its own on the shelf. */
   const shelve = (document: Song, suffix: string) => {
-    const room = TITLE_LETTERS - suffix.length - 3;
+    const room = MAX_TITLE_LETTERS - suffix.length - 3;
     return api.createSong({ ...document, title: `${document.title.slice(0, room)} (${suffix})` });
   };
 

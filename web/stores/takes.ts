@@ -5,7 +5,7 @@ import type { Habits, Recording } from '#core/take';
 import { api, Away } from '../remote/client';
 import { earWorker } from '../workers/ear';
 import type { Ear } from '../workers/ear.worker';
-import { plain } from '../workers/plain';
+import { cloneForWorker } from '../workers/cloneForWorker';
 import { useHandStore } from './hand';
 import { usePlayerStore } from './player';
 import { useSongStore } from './song';
@@ -79,7 +79,7 @@ export const useTakesStore = defineStore('takes', () => {
   const partOf = (from: number, to: number): Part => ({
     first: from - 1,
     last: to - 1,
-    timings: plain(hand.timings),
+    timings: cloneForWorker(hand.timings),
   });
   /** Listens to the last take again, as one of something else. */
   let relisten: Listen | null = null;
@@ -98,7 +98,7 @@ export const useTakesStore = defineStore('takes', () => {
     let best: { id: Id; judgement: TakeJudgement } | null = null;
     let most = Math.max(FITS, shareOf(now) + FITS_BETTER);
     for (const { id, song } of choices) {
-      const judgement = await relisten(plain(song), partOf(from, to));
+      const judgement = await relisten(cloneForWorker(song), partOf(from, to));
       if (judgement.verdict.trouble === 'tempo' || shareOf(judgement) <= most) continue;
       most = shareOf(judgement);
       best = { id, judgement };
@@ -114,7 +114,7 @@ export const useTakesStore = defineStore('takes', () => {
   let asked = 0;
   async function judge(source: NewTake['source'], listen: Listen): Promise<void> {
     const { id } = songs;
-    const song = player.sung;
+    const song = player.activeSong;
     if (!song) return;
     const { from, to } = part.value;
     asked += 1;
@@ -122,7 +122,7 @@ export const useTakesStore = defineStore('takes', () => {
     judging.value = true;
     trouble.value = null;
     try {
-      const judgement = await listen(plain(song), partOf(from, to));
+      const judgement = await listen(cloneForWorker(song), partOf(from, to));
       relisten = listen;
       const take = { tempo: song.tempo, from, to, source, ...rung.value, judgement };
       if (songs.id !== id) return;

@@ -75,7 +75,7 @@ async function find(): Promise<void> {
           size="small"
           severity="secondary"
           label="“One” is here"
-          @click="along.setOneHere(here)"
+          @click="along.setDownbeatHere(here)"
         />
         <Button
           size="small"

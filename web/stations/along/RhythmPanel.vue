@@ -10,7 +10,7 @@ import WristPath from '../../path/WristPath.vue';
 import { useAlongStore } from '../../stores/along';
 import { useSongStore } from '../../stores/song';
 import { alongWorker } from '../../workers/along';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 
 /** What some bars of the recording play, offered as a pattern. */
 const props = defineProps<{ first: number; last: number }>();
@@ -27,10 +27,10 @@ async function listen(): Promise<void> {
   if (!map || !begin || !song) return;
   told.value = 'Listening.';
   const found = await alongWorker().rhythm(
-    plain(map),
+    cloneForWorker(map),
     (begin.pulse - map.one) * pulseTicks(map.meter),
     bars.value,
-    plain(song.pattern),
+    cloneForWorker(song.pattern),
   );
   heard.value = found;
   told.value = found ? null : 'Too few strokes were heard in these bars to make a strum of them.';

@@ -13,7 +13,7 @@ import { useMixerStore } from '../../stores/mixer';
 import { useSongStore } from '../../stores/song';
 import { useTakesStore } from '../../stores/takes';
 import { alongWorker } from '../../workers/along';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 
 /** A take along with the recording: judged against its beats, and not against a clock. */
 const props = defineProps<{
@@ -81,7 +81,7 @@ async function end(): Promise<void> {
     told.value = 'Nothing was heard, so there is nothing to judge.';
     return;
   }
-  await takes.fromOnsets(takeOnMap(laid, plain(heard), song), how);
+  await takes.fromOnsets(takeOnMap(laid, cloneForWorker(heard), song), how);
 }
 useStagePlay(() =>
   way.value === null

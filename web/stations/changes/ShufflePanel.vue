@@ -40,7 +40,7 @@ const order = computed(() =>
 );
 const bar = computed(() => barTicks(props.song.meter));
 const at = computed(() => {
-  const now = player.heardAlone;
+  const now = player.auditionPosition;
   return now && !now.countIn ? Math.floor(now.tick / bar.value) % BARS : 0;
 });
 const shown = computed(() => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import { useAsyncState, watchDebounced } from '@vueuse/core';
@@ -23,7 +23,7 @@ const sequence = computed(() => songChanges(props.song).sequence);
 const found = useAsyncState(
   () =>
     neckWorker().capoOptions({
-      instrument: plain(props.song.instrument),
+      instrument: cloneForWorker(props.song.instrument),
       sequence: [...sequence.value],
       capo: props.song.capo,
       lowest: -lower.value,

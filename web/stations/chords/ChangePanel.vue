@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import Button from 'primevue/button';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed, ref, watch } from 'vue';
@@ -100,7 +100,7 @@ async function search(): Promise<void> {
   try {
     // Plain copies, since reactive ones cannot be sent to a worker.
     const choices = shapeChoices(heldChords.chords, props.song);
-    const [sent, sequence] = plain([choices, all.value.sequence] as const);
+    const [sent, sequence] = cloneForWorker([choices, all.value.sequence] as const);
     smooth.value = await neckWorker().smoothestSet(sent, sequence);
     quick.value = null;
   } finally {
@@ -121,7 +121,7 @@ const quick = ref<QuickestSet | null>(null);
 async function searchQuickest(): Promise<void> {
   searching.value = true;
   try {
-    const [song, timings] = plain([props.song, hand.timings] as const);
+    const [song, timings] = cloneForWorker([props.song, hand.timings] as const);
     quick.value = await handWorker().quickest(song, timings);
     smooth.value = null;
   } finally {

@@ -86,7 +86,7 @@ const schools = computed(() => [
 ]);
 const school = computed({
   get: () => song.value.bassSchool,
-  set: (value: Song['bassSchool']) => songs.run(commands.setBassSchool(value)),
+  set: (value: Song['bassSchool']) => songs.run(commands.setBassRule(value)),
 });
 const instrument = computed({
   get: () => song.value.instrument,

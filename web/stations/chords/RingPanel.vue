@@ -20,7 +20,7 @@ import { useFrettedStore } from '../../stores/fretted';
 import { useMixerStore } from '../../stores/mixer';
 import { usePlayerStore } from '../../stores/player';
 import { earWorker } from '../../workers/ear';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import { readSoundFile } from '../../workers/soundFile';
 
 /** Does it ring? The strings of a shape plucked one by one, and heard; and the same ear for tuning. */
@@ -74,7 +74,11 @@ async function judge(recording: Recording): Promise<void> {
   busy.value = true;
   try {
     const { instrument } = props.song;
-    const [on, shape, pitches] = plain([instrument, held.value.shape, held.value.pitches] as const);
+    const [on, shape, pitches] = cloneForWorker([
+      instrument,
+      held.value.shape,
+      held.value.pitches,
+    ] as const);
     report.value = await earWorker().ring(recording, on, shape, [...pitches]);
   } catch (error) {
     told.value = error instanceof Error ? error.message : String(error);

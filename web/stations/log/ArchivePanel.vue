@@ -59,7 +59,7 @@ async function choose(chosen: File): Promise<void> {
 const take = () =>
   tried(async () => {
     if (!file.value || !look.value) return;
-    await api.takeArchive(file.value, newer.value);
+    await api.importArchive(file.value, newer.value);
     if (withSettings.value) {
       for (const [name, value] of Object.entries(look.value.settings)) {
         if (isSetting(name)) localStorage.setItem(name, value);

@@ -88,11 +88,11 @@ function setOut(): void {
     </FormRow>
     <div class="row">
       <Button
-        v-if="practice.aside"
+        v-if="practice.drill"
         label="Back to the ladder"
         icon="pi pi-arrow-left"
         outlined
-        @click="practice.aside = null"
+        @click="practice.drill = null"
       />
       <Button v-else label="Set out" icon="pi pi-compass" outlined @click="setOut" />
     </div>

@@ -20,7 +20,7 @@ const rows = computed(() => {
       index,
       clean: cleanTempo(practice.taken, rung.id, practice.rules),
       tried: practice.taken.some(({ rung: id }) => id === rung.id),
-      here: index === at && !practice.aside,
+      here: index === at && !practice.drill,
     }))
     .reverse();
 });

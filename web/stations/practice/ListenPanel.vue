@@ -39,7 +39,7 @@ const backings = computed<{ label: string; value: Behind }[]>(() => [
   { label: 'click only', value: 'nothing' },
   { label: 'what is to be played', value: 'all' },
   { label: 'the song without your part', value: 'rest' },
-  ...(along.map && !practice.aside
+  ...(along.map && !practice.drill
     ? [{ label: 'the recording, in headphones', value: 'recording' as const }]
     : []),
 ]);
@@ -72,8 +72,8 @@ const microphones = computed(() => [
 const waysUnheard = computed(
   () =>
     (way.value === 'microphone' || way.value === 'file') &&
-    player.sung !== null &&
-    isReentrant(player.sung.instrument),
+    player.activeSong !== null &&
+    isReentrant(player.activeSong.instrument),
 );
 const bars = computed(() =>
   takes.part.from === takes.part.to

@@ -6,7 +6,7 @@ import { computed, onBeforeUnmount, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import type { InstrumentId, Pattern } from '#core/schema';
 import { builtInPatterns } from '#core/pattern';
-import { INSTRUMENTS, parseChord, usualSchool } from '#core/neck';
+import { INSTRUMENTS, parseChord, usualBassRule } from '#core/neck';
 import { patternAlone } from '#core/practice';
 import ChooseOne from '../../fields/ChooseOne.vue';
 import { api } from '../../remote/client';
@@ -74,7 +74,7 @@ watch(
     if (!pattern || unknown.value || chords.value.length === 0) return;
     const tempo = songs.id === null && songs.song ? songs.song.tempo : START;
     const instrument = INSTRUMENTS[kind.value];
-    const like = { ...USUAL, instrument, bassSchool: usualSchool(instrument), tempo };
+    const like = { ...USUAL, instrument, bassSchool: usualBassRule(instrument), tempo };
     void songs.hold(patternAlone(like, pattern, chords.value));
   },
   { immediate: true },

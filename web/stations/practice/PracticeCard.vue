@@ -38,7 +38,7 @@ const tick = computed(() => {
   const heard = props.run.heard.value;
   if (!heard) return null;
   if (!heard.countIn) return heard.tick;
-  return player.heardAlone ? (heard.start ?? 0) : null;
+  return player.auditionPosition ? (heard.start ?? 0) : null;
 });
 const bar = computed(() =>
   tick.value === null
@@ -53,10 +53,10 @@ const at = computed(() => tick.value ?? bar.value?.tick ?? 0);
 
 /** What was struck so far, by the territories that the judge has. */
 const marks = computed<Mark[]>(() => {
-  const { performance, sung } = player;
-  if (!performance || !sung || !props.run.running.value) return [];
+  const { performance, activeSong } = player;
+  if (!performance || !activeSong || !props.run.running.value) return [];
   const strikes = performance.strikes.filter(({ kind }) => kind !== 'legato');
-  const perTick = secondsPerTick(sung.tempo, sung.meter);
+  const perTick = secondsPerTick(activeSong.tempo, activeSong.meter);
   const tolerance = toleranceOf(strikes.map(({ seconds }) => seconds)) / 1000 / perTick;
   return marksOf(strikes, props.run.marks.value, tolerance);
 });
@@ -88,7 +88,7 @@ const call = computed(() => {
 });
 const count = computed(() => {
   if (!bar.value) return null;
-  const alone = player.heardAlone ?? player.heard;
+  const alone = player.auditionPosition ?? player.heard;
   if (!alone) return null;
   const into = alone.countIn ? alone.tick : at.value - bar.value.tick + bar.value.lead;
   return modulo(Math.floor(into / beat.value), bar.value.meter.beats) + 1;

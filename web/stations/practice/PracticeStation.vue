@@ -70,7 +70,7 @@ const listen = computed(() => {
 });
 /** What to do now; after a take, what was heard of it. */
 const task = computed(() => {
-  if (practice.aside) return `${practice.aside.title}, at ${practice.tempo}.`;
+  if (practice.drill) return `${practice.drill.title}, at ${practice.tempo}.`;
   if (!practice.now) return 'No bars yet: write the progression on the Song station.';
   return describeRung(practice.now, practice.tempo, practice.loop, listen.value);
 });
@@ -97,7 +97,7 @@ watch(
 /** The next step, where there was a take since the last one was taken. */
 const next = computed(() => {
   const step = practice.next;
-  return step && practice.fresh && !practice.aside && practice.hands === 'both' ? step : null;
+  return step && practice.fresh && !practice.drill && practice.hands === 'both' ? step : null;
 });
 const LABELS = {
   start: 'Begin',
@@ -120,7 +120,7 @@ const advice = computed(() => {
 /** What the verdict itself asks for, in one press, where the next step is something else. */
 const asked = computed(() => {
   const now = verdict.value;
-  if (!now || run.running.value || practice.aside) return null;
+  if (!now || run.running.value || practice.drill) return null;
   const { playedAt } = takes.shown!.judgement;
   if (now.trouble === 'tempo' && playedAt) {
     const tempo = Math.round(playedAt);
@@ -188,7 +188,7 @@ watch(
     if (!practice.ready || count <= before) return;
     if (practice.aloud && speech.isSupported.value) speech.speak();
     if (!practice.runsOn) return;
-    const meter = player.sung?.meter;
+    const meter = player.activeSong?.meter;
     if (!meter) return;
     const bar = barTicks(meter) * secondsPerTick(practice.tempo, meter) * 1000;
     endRest();

@@ -52,7 +52,7 @@ const keep = () =>
 </script>
 
 <template>
-  <section v-if="take.id && !practice.aside" class="sending" aria-label="A take to send">
+  <section v-if="take.id && !practice.drill" class="sending" aria-label="A take to send">
     <template v-if="writes">
       <label for="answer" class="label">Answer to this take</label>
       <Textarea id="answer" v-model="text" rows="3" auto-resize :maxlength="2000" autofocus />

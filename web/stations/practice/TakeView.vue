@@ -71,7 +71,7 @@ function hear(bar: number, strike?: number): void {
   sound.value.playFrom(first.seconds - LEAD);
 }
 const perTick = computed(() =>
-  player.sung ? secondsPerTick(props.take.tempo, player.sung.meter) : 0,
+  player.activeSong ? secondsPerTick(props.take.tempo, player.activeSong.meter) : 0,
 );
 const changes = computed(() =>
   [...props.take.judgement.byChange].sort((a, b) => (b.median ?? 0) - (a.median ?? 0)).slice(0, 6),

@@ -18,7 +18,7 @@ import { type Heard, usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import { useTakesStore } from '../../stores/takes';
 import { alongWorker } from '../../workers/along';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import { readMidiTake } from '../../workers/readers';
 import { type Behind, HABITS, type Running, type Way } from './takeWays';
 
@@ -77,10 +77,10 @@ export function useTakeRun() {
   const marks = shallowRef<number[]>([]);
   /** Marks a stroke of some seconds ago where it was played, once the bars have begun. */
   function mark(ago: Seconds): void {
-    const { heardAlone: now, sung, performance: played, bars } = player;
+    const { auditionPosition: now, activeSong, performance: played, bars } = player;
     const first = bars[takes.part.from - 1]?.tick ?? 0;
-    if (!running.value || !now || now.countIn || !sung || !played) return;
-    const into = now.tick - ago / secondsPerTick(sung.tempo * mixer.speed, sung.meter);
+    if (!running.value || !now || now.countIn || !activeSong || !played) return;
+    const into = now.tick - ago / secondsPerTick(activeSong.tempo * mixer.speed, activeSong.meter);
     marks.value = [...marks.value, writtenTick(played, Math.max(first, first + into))];
     const start = performance.now() - ago * 1000;
     void nextTick(() => performance.measure(MARKED, { start, end: performance.now() }));
@@ -94,11 +94,11 @@ export function useTakeRun() {
   /** The second of the microphone's recording at which it was. */
   let micBarLine: number | undefined;
   watch(
-    () => player.heardAlone,
+    () => player.auditionPosition,
     (heard) => {
-      const { sung } = player;
-      if (!running.value || barLine !== null || !heard || heard.countIn || !sung) return;
-      const into = heard.tick * secondsPerTick(sung.tempo * mixer.speed, sung.meter);
+      const { activeSong } = player;
+      if (!running.value || barLine !== null || !heard || heard.countIn || !activeSong) return;
+      const into = heard.tick * secondsPerTick(activeSong.tempo * mixer.speed, activeSong.meter);
       barLine = (performance.now() - began) / 1000 - into;
       const open = capture.value;
       if (open) micBarLine = open.seconds - into + behindHeard(open);
@@ -115,10 +115,12 @@ export function useTakeRun() {
 
   /** What listens: nothing can be heard of a rung without strokes. */
   const listens = computed<Way>(() => (practice.silent ? 'word' : way.value));
-  const counting = computed(() => running.value !== null && player.heardAlone?.countIn !== false);
+  const counting = computed(
+    () => running.value !== null && player.auditionPosition?.countIn !== false,
+  );
   /** Where the take is in the song: it is played alone, from its first bar; else where the song is. */
   const heard = computed<Heard | null>(() => {
-    const alone = player.heardAlone;
+    const alone = player.auditionPosition;
     if (!alone) return player.heard;
     const first = player.bars[takes.part.from - 1]?.tick ?? 0;
     return { ...alone, tick: first + alone.tick, start: first };
@@ -135,20 +137,20 @@ export function useTakeRun() {
     micBarLine = undefined;
     if (toRecording.value) return playToRecording(from, to);
     const bars = (arranged: Arrangement) => previewBars(arranged, from - 1, to - 1);
-    const whole = practice.whole && !practice.aside ? bars(practice.whole) : null;
+    const whole = practice.whole && !practice.drill ? bars(practice.whole) : null;
     // Who is not heard plays along with what is to be played, unless something else is asked for.
     const asked = backing.value === 'recording' ? 'nothing' : backing.value;
     const behind = how === 'word' && asked === 'nothing' ? 'all' : asked;
     await player.audition(backingOf(bars(player.arranged), whole, behind), {
       click: true,
       drums: true,
-      countIn: Math.max(1, player.sung?.countIn ?? 1),
+      countIn: Math.max(1, player.activeSong?.countIn ?? 1),
     });
   }
 
   /** The recording is what is played to: it has beats, and the rung is as long as the song. */
   const toRecording = computed(
-    () => backing.value === 'recording' && along.map !== null && !practice.aside,
+    () => backing.value === 'recording' && along.map !== null && !practice.drill,
   );
   /** The second of the recording at which the take begins, and where it would have been as the take was begun. */
   let place = { seconds: 0, origin: 0 };
@@ -187,8 +189,8 @@ export function useTakeRun() {
   const onTheMap = (heard: TakeOnset[]) =>
     takeOnMap(
       along.laid!,
-      plain(heard.filter(({ seconds }) => seconds > place.seconds - EARLY)),
-      player.sung!,
+      cloneForWorker(heard.filter(({ seconds }) => seconds > place.seconds - EARLY)),
+      player.activeSong!,
     );
 
   async function startMicrophone(): Promise<void> {
@@ -333,9 +335,9 @@ export function useTakeRun() {
       const { speed } = recording;
       putBack();
       const { from: bar } = takes.part;
-      const { sung } = player;
-      const begins = sung
-        ? (player.bars[bar - 1]?.tick ?? 0) * secondsPerTick(sung.tempo, sung.meter)
+      const { activeSong } = player;
+      const begins = activeSong
+        ? (player.bars[bar - 1]?.tick ?? 0) * secondsPerTick(activeSong.tempo, activeSong.meter)
         : undefined;
       if (how === 'taps') return takes.fromOnsets(onTheMap(taps.value), 'taps', begins);
       if (how === 'midi') return takes.fromOnsets(onTheMap(strokesOfNotes(notes)), 'midi', begins);

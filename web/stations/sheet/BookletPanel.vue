@@ -10,7 +10,7 @@ import type { Song } from '#core/schema';
 import { changeover, easiestOrder, type SheetWish } from '#core/sheet';
 import { api } from '../../remote/client';
 import { download } from '../../shell/download';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import { sheetWorker } from '../../workers/sheet';
 
 /** Songs of an evening as one booklet: which, in which order, and what is done between them. */
@@ -62,7 +62,10 @@ async function save(): Promise<void> {
   busy.value = true;
   trouble.value = null;
   try {
-    const [songs, wish] = plain([chosen.value.map(({ song }) => song), props.wish] as const);
+    const [songs, wish] = cloneForWorker([
+      chosen.value.map(({ song }) => song),
+      props.wish,
+    ] as const);
     const name = title.value.trim() || 'Booklet';
     const bytes = await sheetWorker().booklet(songs, wish, name);
     download(new Uint8Array(bytes), 'application/pdf', { title: name, ending: 'pdf' });

@@ -22,7 +22,7 @@ import { download } from '../../shell/download';
 import { downloadPng } from '../../shell/picture';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import { sheetWorker } from '../../workers/sheet';
 import BookletPanel from './BookletPanel.vue';
 import CirclePanel from './CirclePanel.vue';
@@ -74,7 +74,7 @@ let asked = 0;
 const layOut = useDebounceFn(async () => {
   const number = (asked += 1);
   try {
-    const [sent, wanted] = plain([song.value, wish.value] as const);
+    const [sent, wanted] = cloneForWorker([song.value, wish.value] as const);
     const made = await sheetWorker().sheet(sent, wanted);
     if (number === asked) sheet.value = made;
     trouble.value = null;
@@ -110,7 +110,7 @@ async function out(work: () => Promise<void>): Promise<void> {
 }
 async function savePdf(wishes: SheetWish[], name: string): Promise<void> {
   await out(async () => {
-    const [sent, wanted] = plain([song.value, wishes] as const);
+    const [sent, wanted] = cloneForWorker([song.value, wishes] as const);
     const bytes = await sheetWorker().pdf([sent], wanted, name);
     download(new Uint8Array(bytes), 'application/pdf', { title: name, ending: 'pdf' });
   });
@@ -120,7 +120,7 @@ const drawings = (save: (svg: string, name: string) => void | Promise<void>) =>
   out(async () => {
     const { pages } = sheet.value ?? { pages: [] };
     for (const [index, page] of pages.entries()) {
-      const svg = await sheetWorker().svg(plain(page));
+      const svg = await sheetWorker().svg(cloneForWorker(page));
       const { title } = song.value;
       await save(svg, pages.length > 1 ? `${title} ${index + 1}` : title);
     }

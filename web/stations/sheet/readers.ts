@@ -30,7 +30,7 @@ export const READS: { label: string; value: Audience }[] = [
 ];
 
 export const MOST_READERS = 40;
-const NAME_LETTERS = 40;
+const MAX_NAME_LETTERS = 40;
 
 const newReader = (name: string, other: Partial<Reader> = {}): Reader => ({
   name,
@@ -62,7 +62,7 @@ export function readReaders(kept: unknown): Reader[] {
   return kept.slice(0, MOST_READERS).flatMap((one: unknown) => {
     if (typeof one !== 'object' || one === null) return [];
     const { name, audience, instrument, notation, large, leftHanded } = one as Partial<Reader>;
-    const usual = newReader(typeof name === 'string' ? name.slice(0, NAME_LETTERS) : '');
+    const usual = newReader(typeof name === 'string' ? name.slice(0, MAX_NAME_LETTERS) : '');
     return [
       {
         ...usual,

@@ -8,7 +8,7 @@ import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { plural } from '#core/plain';
-import { type Meter, songSchema, TITLE_LETTERS } from '#core/schema';
+import { type Meter, songSchema, MAX_TITLE_LETTERS } from '#core/schema';
 import { METERS, meterByName, meterName } from '#core/time';
 import { newSong, readProgression, songChords } from '#core/song';
 import { arrangement } from '#core/arrange';
@@ -42,7 +42,7 @@ const rules: { label: string; value: ChartRule }[] = [
   { label: 'half a bar', value: 'half' },
   { label: 'two bars', value: 'two' },
 ];
-const hasWords = computed(
+const hasLyrics = computed(
   () =>
     incoming.chart?.sections.some(({ lines }) =>
       lines.some(({ verses = [] }) => verses.some((verse) => verse.length > 0)),
@@ -166,7 +166,7 @@ async function make(): Promise<void> {
             id="title"
             v-model="form.title"
             fluid
-            :maxlength="TITLE_LETTERS"
+            :maxlength="MAX_TITLE_LETTERS"
             autocomplete="off"
             @keydown.enter.exact.prevent="focusOn('progression')"
           />
@@ -186,7 +186,7 @@ async function make(): Promise<void> {
       <p v-if="incoming.chart && incoming.chart.progression === null" class="from-file">
         <span id="lasts">From the file: each chord lasts</span>
         <ChooseBeside v-model="incoming.rule" :options="rules" aria-labelledby="lasts" />
-        <span class="quiet">{{ text.barsStay(hasWords) }}</span>
+        <span class="quiet">{{ text.barsStay(hasLyrics) }}</span>
       </p>
       <p v-if="likely.length > 0" class="from-file">
         <span id="likely">The file does not say its meter. Likeliest first:</span>

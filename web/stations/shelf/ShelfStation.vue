@@ -4,7 +4,7 @@ import Button from 'primevue/button';
 import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
 import { plural } from '#core/plain';
-import { type Pattern, type SongSummary, TITLE_LETTERS } from '#core/schema';
+import { type Pattern, type SongSummary, MAX_TITLE_LETTERS } from '#core/schema';
 import { daysAgo, describeNext } from '#core/log';
 import { api } from '../../remote/client';
 import WristPath from '../../path/WristPath.vue';
@@ -137,7 +137,7 @@ async function duplicate({ id, title }: SongSummary): Promise<void> {
   const taken = new Set(list.state.value?.map((song) => song.title));
   let copy = `${title} (copy)`;
   for (let number = 2; taken.has(copy); number += 1) copy = `${title} (copy ${number})`;
-  await api.createSong({ ...document, title: copy.slice(0, TITLE_LETTERS) });
+  await api.createSong({ ...document, title: copy.slice(0, MAX_TITLE_LETTERS) });
   await list.execute();
 }
 
@@ -261,6 +261,7 @@ function askToRemoveSong(song: SongSummary): void {
     <p v-if="list.state.value" class="elsewhere">
       <RouterLink :to="{ name: 'patterns' }">Practise a pattern without a song</RouterLink>
       <RouterLink :to="{ name: 'phone' }">On my phone</RouterLink>
+      <RouterLink :to="{ name: 'about' }">About</RouterLink>
     </p>
     <template v-if="patterns.state.value.length > 0">
       <h2>Patterns</h2>

@@ -1,5 +1,5 @@
 import type { RouteLocationRaw } from 'vue-router';
-import { type Song, songSchema, TITLE_LETTERS } from '#core/schema';
+import { type Song, songSchema, MAX_TITLE_LETTERS } from '#core/schema';
 import { type ChartAnswer, foreignFile, type ChartWish } from '#core/formats';
 import { api } from '../../remote/client';
 import { openSentTake } from '../../remote/sentTake';
@@ -104,7 +104,7 @@ export async function replaceSong({ document, id }: SongIsHere): Promise<RouteLo
 export async function keepBoth({ document }: SongIsHere): Promise<RouteLocationRaw> {
   const titles = new Set((await api.listSongs()).map(({ title }) => title));
   const named = (number: number) =>
-    `${document.title.slice(0, TITLE_LETTERS - String(number).length - 1)} ${number}`;
+    `${document.title.slice(0, MAX_TITLE_LETTERS - String(number).length - 1)} ${number}`;
   let number = 2;
   while (titles.has(named(number))) number += 1;
   return songWay((await api.createSong({ ...document, title: named(number) })).id);

@@ -5,7 +5,7 @@ import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import { plural } from '#core/plain';
-import { type DegreeStyle, type Meter, type Song, TITLE_LETTERS } from '#core/schema';
+import { type DegreeStyle, type Meter, type Song, MAX_TITLE_LETTERS } from '#core/schema';
 import { beatTicks, describeMeter } from '#core/time';
 import { keyName } from '#core/neck';
 import { printProgression, readProgression, songChords, songKey } from '#core/song';
@@ -216,7 +216,7 @@ function onKey(event: KeyboardEvent): void {
   >
     <template #settings>
       <label for="title" class="heard-only">Name of the song</label>
-      <InputText id="title" v-model="title" class="title" :maxlength="TITLE_LETTERS" />
+      <InputText id="title" v-model="title" class="title" :maxlength="MAX_TITLE_LETTERS" />
       <MeterField v-model="meter" />
       <TransposeField
         v-if="songChords(song).length > 0"

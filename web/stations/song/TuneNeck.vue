@@ -6,7 +6,7 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import FormRow from '../../fields/FormRow.vue';
 import type { LegatoHow, Meter, TuneNote } from '#core/schema';
 import { countNumber } from '#core/time';
-import { addNote, nearestPlace, placeNote, takeNote, tuneGrid, type TunePart } from '#core/song';
+import { addNote, nearestPlace, placeNote, removeNote, tuneGrid, type TunePart } from '#core/song';
 import { useStrings } from '../../path/turned';
 import { useViewStore } from '../../stores/view';
 
@@ -127,7 +127,7 @@ function back(): void {
   const index = places.value.findIndex(({ at }) => at === cursor.value);
   const before = places.value.slice(0, index).findLast(({ notes }) => notes.length > 0);
   if (!before) return;
-  emit('write', takeNote(props.notes, before.at));
+  emit('write', removeNote(props.notes, before.at));
   cursor.value = before.at;
 }
 
@@ -168,7 +168,7 @@ function onKey(event: KeyboardEvent): void {
         :aria-pressed="one.at === place.at"
         :aria-label="`On ${one.name}: ${one.notes.length > 0 ? one.notes.map(sayNote).join(' and ') : 'no note'}`"
         @click="cursor = one.at"
-        @keydown.delete.prevent="emit('write', takeNote(notes, one.at))"
+        @keydown.delete.prevent="emit('write', removeNote(notes, one.at))"
       >
         <small>{{ beatOf(one.at) }}</small>
         <span>{{ one.notes.map(({ string, fret }) => `s${string}f${fret}`).join(' ') }}</span>

@@ -8,7 +8,7 @@ import { beatTicks } from '#core/time';
 import { fills, lineFingers, lineWords, stringLabel } from '#core/neck';
 import { type Landing, type PlayedBar, readTune, sayTune, songKey, tuneGrid } from '#core/song';
 import { rhythmCommands } from '#core/edit';
-import { meetsOf, tuneTurns } from '#core/arrange';
+import { melodyMix, tuneTurns } from '#core/arrange';
 import { useFrettedStore } from '../../stores/fretted';
 import { usePlayerStore } from '../../stores/player';
 import TuneNeck from './TuneNeck.vue';
@@ -56,7 +56,7 @@ function settle(): void {
 }
 
 const meets = computed({
-  get: () => meetsOf(props.song, props.bar),
+  get: () => melodyMix(props.song, props.bar),
   set: (value: TuneMeets) => {
     if (tune.value) songs.run(rhythmCommands.setTune(place.value, { ...tune.value, meets: value }));
   },

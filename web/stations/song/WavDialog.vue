@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import { proxy } from 'comlink';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
@@ -102,7 +102,7 @@ async function make(): Promise<void> {
     const told = proxy((share: number) => {
       if (worker === mine) progress.value = Math.round(share * 100);
     });
-    const file = await desk.wav(plain(mixOf()), told);
+    const file = await desk.wav(cloneForWorker(mixOf()), told);
     const chosen = choices.value.find(({ value }) => value === what.value)!.label;
     const title = what.value === WHOLE ? props.song.title : `${props.song.title} ${chosen}`;
     download(file, 'audio/wav', { title, ending: 'wav' });

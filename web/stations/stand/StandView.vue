@@ -6,7 +6,7 @@ import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { plural } from '#core/plain';
 import type { Song } from '#core/schema';
 import { beatTicks, beatWeights, countNumber, pulseTicks } from '#core/time';
-import { hasWords, joinedWords, sungWords } from '#core/song';
+import { hasLyrics, joinedWords, lyricsByBar } from '#core/song';
 import { useBarDrawing } from '../../shell/barDrawing';
 import { nowNext } from '../../shell/nowNext';
 import BarWords from '../../path/BarWords.vue';
@@ -57,7 +57,7 @@ const comes = computed(() => {
   return bars[bar.value.index + 1] ?? null;
 });
 /** What is sung, bar by bar as it is played. */
-const sung = computed(() => (hasWords(song.value) ? sungWords(song.value, player.bars) : []));
+const sung = computed(() => (hasLyrics(song.value) ? lyricsByBar(song.value, player.bars) : []));
 const wordsOf = (index: number) => (sung.value[index] ?? []).map(({ text }) => text);
 const next = computed(() => (comes.value && props.of === 'song' ? drawn(comes.value) : null));
 

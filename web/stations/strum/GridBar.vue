@@ -5,7 +5,7 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import { computed } from 'vue';
 import { plural } from '#core/plain';
 import {
-  type ArmSchool,
+  type ArmStyle,
   type Division,
   DIVISIONS,
   type Feel,
@@ -88,7 +88,7 @@ const percent = computed({
 
 const school = computed({
   get: () => props.pattern.arm.school,
-  set: (value: ArmSchool) => songs.runOnRhythm(commands.setArmSchool(value)),
+  set: (value: ArmStyle) => songs.runOnRhythm(commands.setArmStyle(value)),
 });
 const rates = DIVISIONS.map((value) => ({
   label: `${plural(value, 'move')} a beat`,

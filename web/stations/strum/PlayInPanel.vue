@@ -21,7 +21,7 @@ import { usePlayerStore } from '../../stores/player';
 import { useSongStore } from '../../stores/song';
 import { useViewStore } from '../../stores/view';
 import { earWorker } from '../../workers/ear';
-import { plain } from '../../workers/plain';
+import { cloneForWorker } from '../../workers/cloneForWorker';
 import { readSoundFile } from '../../workers/soundFile';
 
 /** The pattern played on the instrument, or from a file, and heard; nothing is taken until it is accepted. */
@@ -52,7 +52,9 @@ const heard = shallowRef<PlayedIn | null>(null);
 /** Where in what was captured the first beat lies, in seconds; null until it has come. */
 let began: number | null = null;
 
-const counting = computed(() => capture.value !== null && player.heardAlone?.countIn !== false);
+const counting = computed(
+  () => capture.value !== null && player.auditionPosition?.countIn !== false,
+);
 watch(counting, (now, before) => {
   if (before && !now && capture.value) began = capture.value.seconds;
 });
@@ -110,7 +112,7 @@ async function listen(recording: Recording): Promise<void> {
   busy.value = true;
   try {
     const chord = props.chord ? fretted.of(props.chord) : null;
-    const [base, held] = plain([setLength(props.pattern, props.beats), chord] as const);
+    const [base, held] = cloneForWorker([setLength(props.pattern, props.beats), chord] as const);
     heard.value = await earWorker().playIn(recording, song.tempo * mixer.speed, base, held);
     if (!heard.value) told.value = 'Too little was heard. The pattern is as it was.';
   } catch (error) {

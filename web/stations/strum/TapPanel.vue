@@ -44,7 +44,7 @@ const grids = shallowRef<TappedGrid[]>([]);
 const chosen = ref(0);
 const told = ref<string | null>(null);
 
-const counting = computed(() => taps.value !== null && player.heardAlone?.countIn !== false);
+const counting = computed(() => taps.value !== null && player.auditionPosition?.countIn !== false);
 
 async function start(): Promise<void> {
   const { song } = songs;

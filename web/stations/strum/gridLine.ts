@@ -1,11 +1,11 @@
 import { plural } from '#core/plain';
-import type { ArmSchool, Pattern } from '#core/schema';
+import type { ArmStyle, Pattern } from '#core/schema';
 import { type CountVocabulary, describeMeter } from '#core/time';
 import { armPasses } from '#core/stroke';
 import { patternLengths } from '#core/pattern';
 
 /** How the arm goes, and how it is counted, in the words of the fields and of the line alike. */
-export const ARM_WORDS: { label: string; value: ArmSchool }[] = [
+export const ARM_WORDS: { label: string; value: ArmStyle }[] = [
   { label: 'down and up in turn', value: 'alternate' },
   { label: 'each beat from a down', value: 'restart' },
   { label: 'shuffle: down, wait, up', value: 'shuffle' },

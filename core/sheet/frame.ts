@@ -2,7 +2,7 @@ import type { Block } from './drawn';
 import { line, text, wrapped } from './paper';
 
 /** The room that there is on a page, and how large its letters are. */
-export interface Room {
+export interface Frame {
   width: number;
   height: number;
   size: number;
@@ -14,7 +14,7 @@ export const LARGE = 14;
 export const SOFT = 0.4;
 
 /** A heading with its line, which stays with what follows it. */
-export function heading(words: string, { size, width }: Room): Block {
+export function heading(words: string, { size, width }: Frame): Block {
   const rows = wrapped(words, width, size * 1.2, 'bold');
   const more = Math.max(0, rows.length - 1) * size * 1.4;
   return {

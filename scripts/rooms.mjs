@@ -1,5 +1,5 @@
 /** The rooms of the core in their order of dependence: each knows only those before it. */
-exports.ROOMS = [
+export const ROOMS = [
   'plain',
   'schema',
   'time',

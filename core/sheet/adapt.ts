@@ -29,7 +29,7 @@ export const AUDIENCES = ['player', 'leader', 'beginner', 'singer'] as const;
 export type Audience = (typeof AUDIENCES)[number];
 
 /** A song as it is put before somebody, and what was left out of it, each in a few words. */
-export interface Put {
+export interface Adapted {
   song: Song;
   left: string[];
   /** What helps whom it is for, and what comes next, in a sentence or two. */
@@ -119,7 +119,7 @@ function nextOf(pattern: Pattern): string {
 }
 
 /** The song for one who begins: one down a beat, no runs, and shapes that are easier to hold. */
-function easier(song: Song): Put {
+function easier(song: Song): Adapted {
   const left: string[] = [];
   const plain = plainSong(song);
   if (plain !== song) left.push('bass runs and chords for another time');
@@ -174,9 +174,9 @@ function easier(song: Song): Put {
 
 /**
  * The song as it is put before somebody.
- * @example putBefore(song, 'player', null).left // []
+ * @example adaptFor(song, 'player', null).left // []
  */
-export function putBefore(song: Song, audience: Audience, instrument: InstrumentId | null): Put {
+export function adaptFor(song: Song, audience: Audience, instrument: InstrumentId | null): Adapted {
   const own = instrument === null ? song : onInstrument(song, instrument);
   return audience === 'beginner' ? easier(own) : { song: own, left: [] };
 }

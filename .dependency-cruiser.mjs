@@ -1,10 +1,11 @@
+import { ROOMS as order } from './scripts/rooms.mjs';
+
 /** The rooms of the house and the doors between them: see docs/architecture.md. */
-const { ROOMS: order } = require('./scripts/rooms.cjs');
 
 /** Tests and what only they use. */
 const TESTS = '\\.test(-kit)?\\.ts$';
 
-module.exports = {
+export default {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     {
