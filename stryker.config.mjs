@@ -1,12 +1,12 @@
 /** Small faults put into the code of one room, to see whether a test fails: `npm run mutate -- edit`. */
 const room = process.env.MUTATE ?? 'edit';
-const folder = room.startsWith('web/') ? room : `core/${room}`;
+const folder = room.includes('/') ? room : `core/${room}`;
 
 export default {
   testRunner: 'vitest',
   plugins: ['@stryker-mutator/vitest-runner'],
   mutate: [`${folder}/**/*.ts`, '!**/*.test.ts', '!**/*.test-kit.ts', '!**/index.ts'],
-  vitest: { configFile: 'vitest.config.ts' },
+  vitest: { configFile: 'vitest.mutate.config.ts', related: false },
   // What is worked out while a file is read is the same for all tests, and cannot be told apart by them.
   ignoreStatic: true,
   concurrency: 2,

@@ -1,5 +1,6 @@
 import type { Seconds, Ticks } from '#core/plain';
 import type { Song } from '#core/schema';
+import { few } from './time';
 import { barTicks, METERS, pulseTicks, secondsPerTick } from '#core/time';
 import { guessKey } from '#core/neck';
 import { newSong } from '#core/song';
@@ -132,10 +133,10 @@ export function measureLaid(): void {
   const voices = [null, ...soundFonts()];
   let [recordings, found, lines, near, presses, landed, falsely, seed] = [0, 0, 0, 0, 0, 0, 0, 1];
   const missed: string[] = [];
-  for (const kind of KINDS) {
-    for (const intro of [0, 1, 2]) {
-      for (const pickUp of [false, true]) {
-        for (const font of voices) {
+  for (const kind of few(KINDS)) {
+    for (const intro of few([0, 1, 2])) {
+      for (const pickUp of few([false, true])) {
+        for (const font of few(voices)) {
           const slows = seed % 2 === 0;
           const random = generator((seed += 1));
           const song = songOf(kind, pickUp);

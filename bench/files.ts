@@ -4,23 +4,15 @@ import { newSong } from '#core/song';
 import { arrange } from '#core/arrange';
 import { toMidi, toMusicXml } from '#core/formats/files';
 import { sixteenths } from './songs';
+import { few, ONCE, time } from './time';
 
 /**
  * Benchmarks of what is written from a song: arranging, MIDI and MusicXML beside each other as the song
  * grows, and songs that ask for much at once. `node --expose-gc` gives the memory as well.
  */
 
-const SIZES = [128, 512, 2048];
+const SIZES = few([128, 512, 2048]);
 const BUDGETS = { arrange: 300, MIDI: 500, MusicXML: 1000 };
-
-function median(runs: number, work: () => unknown): number {
-  const times = Array.from({ length: runs }, () => {
-    const began = performance.now();
-    work();
-    return performance.now() - began;
-  });
-  return times.sort((a, b) => a - b)[times.length >> 1]!;
-}
 
 /** Megabytes that the process grew by while it worked. */
 function memory(work: () => unknown): number {
@@ -41,9 +33,8 @@ function songOf(bars: number): Song {
 
 const songs = SIZES.map(songOf);
 for (const [name, write] of Object.entries({ arrange, MIDI: toMidi, MusicXML: toMusicXml })) {
-  for (let warm = 0; warm < 3; warm += 1) write(songs[0]!);
   const grew = memory(() => write(songs.at(-1)!));
-  const times = songs.map((song) => median(3, () => write(song)));
+  const times = songs.map((song) => time(3, () => write(song)));
   const perBar = times.map((took, index) => took / SIZES[index]!);
   const budget = BUDGETS[name as keyof typeof BUDGETS];
   console.log(
@@ -60,14 +51,14 @@ const empty: Song = {
   ],
 };
 console.log(
-  `4,000 empty bars: ${median(3, () => arrange(empty)).toFixed(0)} ms, ${memory(() => arrange(empty)).toFixed(0)} MB`,
+  `4,000 empty bars: ${time(3, () => arrange(empty)).toFixed(0)} ms, ${memory(() => arrange(empty)).toFixed(0)} MB`,
 );
 
 const roots = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'];
 const slashes = ['', 'm', '7', 'm7', 'maj7']
   .flatMap((quality) => roots.flatMap((root) => roots.map((bass) => `${root}${quality}/${bass}`)))
   .filter((symbol) => parseChord(symbol))
-  .slice(0, 400);
+  .slice(0, ONCE ? 20 : 400);
 const eight: Song = {
   ...newSong({ title: 'Slashes', instrument: 'guitar', progression: slashes.join(' | ') }),
   instrument: {
@@ -82,13 +73,13 @@ const first = performance.now();
 arrange(eight);
 console.log(
   `${slashes.length} slash chords on eight strings: ${(performance.now() - first).toFixed(0)} ms at first, ` +
-    `${median(3, () => arrange(eight)).toFixed(0)} ms after`,
+    `${time(3, () => arrange(eight)).toFixed(0)} ms after`,
 );
 
 const ran = newSong({
   title: 'Runs',
   instrument: 'guitar',
-  progression: Array.from({ length: 250 }, () => 'A . D . | E7 . A .').join(' | '),
+  progression: Array.from({ length: ONCE ? 8 : 250 }, () => 'A . D . | E7 . A .').join(' | '),
 });
 const run = { count: 2, noteTicks: 480, kind: 'in the key', direction: 'up' } as const;
 const runs: Song = {
@@ -101,4 +92,4 @@ const runs: Song = {
     })),
   })),
 };
-console.log(`5,000 runs: ${median(3, () => arrange(runs)).toFixed(0)} ms`);
+console.log(`5,000 runs: ${time(3, () => arrange(runs)).toFixed(0)} ms`);

@@ -8,7 +8,7 @@ import { aubio, aubioOnsets } from './aubio';
 import { sampledStrings, soundFonts } from './sampledStrings';
 import { secondVoice } from './secondVoice';
 import { saidPattern } from './songs';
-import { median } from './time';
+import { few, median } from './time';
 import { Worker } from 'node:worker_threads';
 
 /**
@@ -145,10 +145,10 @@ for (const voice of ['own strings', 'other strings', ...sampled] as Voice[]) {
   const others = new Map(aubio().map((method) => [method, tally()]));
   const ours = tally();
   let [spent, length] = [0, 0];
-  for (const { name, song, whole } of material) {
+  for (const { name, song, whole } of few(material)) {
     const { tempo } = song;
     const arranged = arrangement(song);
-    [...FAULTS, ...CLEAN].forEach(([trouble, habits], index) => {
+    few([...FAULTS, ...CLEAN]).forEach(([trouble, habits], index) => {
       if (LACKS.some((lacks) => lacks(trouble, name, tempo))) return;
       if (whole && trouble !== 'clean' && !ANYWHERE.includes(trouble)) return;
       // On strings that it has not heard the ear may say nothing of the way of the hand.

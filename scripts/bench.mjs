@@ -8,17 +8,11 @@ import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { chromium as findChromium } from './chromium.mjs';
 import { CHROMIUM_FLAGS, serveDemo } from './serve.mjs';
-import { build, install, root, run } from './setup.mjs';
+import { BENCHES, build, install, root, run } from './setup.mjs';
 
 await install();
 await build();
-run('node', ['dist/server/bench.js']);
-run('node', ['dist/server/benchHand.js']);
-run('node', ['dist/server/benchLog.js']);
-run('node', ['dist/server/benchTake.js']);
-run('node', ['dist/server/benchAlong.js']);
-run('node', ['--expose-gc', 'dist/server/benchFiles.js']);
-run('node', ['dist/server/benchSound.js']);
+for (const bench of BENCHES) run('node', ['--expose-gc', `dist/server/${bench}.js`]);
 
 const { chromium } = await import('@playwright/test');
 const { url, stop } = await serveDemo();
@@ -63,6 +57,8 @@ console.log(
 
 /** From a key press to the frame after the path was changed, as the page itself sees it. */
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+// The settings are in sight, as for a player who opened them once.
+await page.addInitScript(() => localStorage.setItem('plucky-wrist:settings-open', 'true'));
 await page.goto(url);
 await page.getByRole('link', { name: 'Sluice Gate Sixteens' }).click();
 await page.getByRole('navigation').getByRole('link', { name: 'Strum' }).click();

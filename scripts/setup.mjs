@@ -110,3 +110,14 @@ export async function build() {
     run(bin('vite'), ['build', '--config', 'vite.server.config.ts', '--logLevel', 'warn']);
   });
 }
+
+/** The benchmarks that are built beside the server; `npm test` runs each on its smallest case. */
+export const BENCHES = [
+  'bench',
+  'benchHand',
+  'benchLog',
+  'benchTake',
+  'benchAlong',
+  'benchFiles',
+  'benchSound',
+];

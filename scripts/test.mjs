@@ -8,7 +8,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { check } from './check.mjs';
 import { browsers } from './chromium.mjs';
-import { bin, build, install, root } from './setup.mjs';
+import { BENCHES, bin, build, install, root } from './setup.mjs';
 
 const results = path.join(root, 'test-results');
 rmSync(results, { recursive: true, force: true });
@@ -20,7 +20,8 @@ let failedChecks = 0;
 function step(name, program, args, env = {}) {
   const began = Date.now();
   console.log(`\n== ${name}`);
-  const { status } = spawnSync(bin(program), args, {
+  const file = path.isAbsolute(program) ? program : bin(program);
+  const { status } = spawnSync(file, args, {
     cwd: root,
     stdio: 'inherit',
     env: { ...process.env, ...env },
@@ -43,6 +44,11 @@ step('unit and server tests', 'vitest', [
   `--outputFile.json=${unit}`,
 ]);
 await build();
+for (const bench of BENCHES) {
+  step(`${bench}, once`, process.execPath, ['--expose-gc', `dist/server/${bench}.js`], {
+    BENCH_ONCE: '1',
+  });
+}
 step('journeys in the browser', 'playwright', ['test'], {
   ...found,
   PLAYWRIGHT_JSON_OUTPUT_FILE: journeys,
