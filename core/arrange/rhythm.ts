@@ -161,10 +161,11 @@ export function rhythms(song: RhythmSong, bars: PlayedBar[]): RhythmPart[][] {
       const length = lengthOf(pattern);
       const rolling =
         bar.lead > 0 ? modulo(tick - bar.tick - bar.ticks, length) : (tick - begun) % length;
-      const part = { tick, ticks, source, note: null };
+      // As most bars are, so made without a copy of anything.
       if (shares.length === 1 || rule === 'roll') {
-        return { ...part, pattern, offset: rolling, split: null };
+        return { tick, ticks, pattern, offset: rolling, source, split: null, note: null };
       }
+      const part = { tick, ticks, source, note: null };
       if (rule === 'half') {
         const half = once(halves, pattern, halveForSplit);
         return { ...part, pattern: half ?? pattern, offset: 0, split: rule };

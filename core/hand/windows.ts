@@ -63,8 +63,13 @@ function soundsAt(strike: Strike, { fret, strings }: FingerPlace, last: boolean)
 
 /** Seconds at which any of the strings sounds otherwise than a finger will press it. */
 function soundsOtherwise(strike: Strike, { fret, strings }: FingerPlace): Seconds | null {
-  const notes = strike.notes.filter((note) => strings.includes(note.string) && note.fret < fret);
-  return notes.length > 0 ? strike.seconds + Math.max(...notes.map(({ delay }) => delay)) : null;
+  let last: Seconds | null = null;
+  for (const note of strike.notes) {
+    if (note.fret >= fret || !strings.includes(note.string)) continue;
+    const at = strike.seconds + note.delay;
+    if (last === null || at > last) last = at;
+  }
+  return last;
 }
 
 const lastOf = (strikes: Strike[], of: (strike: Strike) => Seconds | null): Seconds | null => {
@@ -139,7 +144,8 @@ export function handChange(
     const window = Math.max(0, (at - free) * 1000);
     const ms = finger.ms * times;
     const ceiling = ms === 0 ? null : (setting.tempo * window) / ms;
-    return { ...finger, ms, freeFrom: free, wantedAt: at, window, ceiling };
+    // Field by field, as it is made for every finger at every change that is tried.
+    return { move: finger.move, ms, freeFrom: free, wantedAt: at, window, ceiling };
   });
   const held = [1, 2, 3, 4].filter((finger) => place.to.shape.fingers.includes(finger));
   const idle = held.filter((finger) => !wanted.has(finger));
@@ -150,7 +156,8 @@ export function handChange(
         : least,
     null,
   );
-  return { ...place, fingers, idle, tightest };
+  const { index, tick } = place;
+  return { index, tick, from: place.from, to: place.to, fingers, idle, tightest };
 }
 
 /** What the model's needs of a change are multiplied by: so that it comes to what was measured, if it was. */
