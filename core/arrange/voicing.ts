@@ -101,9 +101,9 @@ function raked(strings: Sounding[], dir: Direction, velocity: number, step: numb
   const ordered = dir === 'down' ? strings : strings.toReversed();
   // Field by field: thousands of them are made, and a spread takes several times as long.
   return ordered.map(({ string, fret, midi }, order) => ({
+    midi,
     string,
     fret,
-    midi,
     delay: order * step,
     velocity: velocity * (1 - FORCE_LOST * order),
   }));
