@@ -51,5 +51,7 @@ export function dueAgain(reviews: Review[], zone: number): Date | null {
     scheduler.next(card, noon(day), gradeOf(review)!).card;
   const { due } = rest.reduce(graded, graded(createEmptyCard(noon(first[0])), first));
   const last = [...days.keys()].at(-1)!;
-  return new Date(Math.max(last + 1, dayOf(due)) * DAY - zone);
+  // The scheduler keeps its grades a day apart, past the longest interval too.
+  const day = Math.min(last + LONGEST, Math.max(last + 1, dayOf(due)));
+  return new Date(day * DAY - zone);
 }
