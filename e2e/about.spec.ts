@@ -6,7 +6,9 @@ test('About says the version, where the data lie, and whose work is in the app',
 }) => {
   await page.goto(app.url);
   await page.getByRole('link', { name: 'About' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^\s*Plucky Wrist \d+\.\d+\.\d+\s*$/);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    /^\s*Plucky Wrist \d+\.\d+\.\d+\s*$/,
+  );
   await expect(page.getByText(app.folder)).toBeVisible();
   const licences = page.getByRole('list', { name: 'Licences' });
   const font = licences.getByRole('listitem').filter({ hasText: 'bricolage-grotesque' });
