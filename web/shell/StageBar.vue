@@ -481,6 +481,13 @@ function setLoop(first: number, last: number): void {
   text-underline-offset: 3px;
   white-space: nowrap;
 }
+/* Play that is written out takes its room; the changes have a station that says the same. */
+@media (max-width: 90rem) {
+  .play.spelled ~ .within .over {
+    display: none;
+  }
+}
+
 @media (max-width: 40rem) {
   .over {
     display: none;

@@ -96,7 +96,8 @@ useStagePlay(() =>
     ? {
         label: playing.value || play.counting ? 'Pause the recording' : 'Play the recording',
         running: playing.value || play.counting,
-        heard: play.heard,
+        // Where it stands, too, while it is paused.
+        heard: play.heard ?? (tick.value === null ? null : { tick: tick.value, countIn: false }),
         ownControls: true,
         toggle,
       }

@@ -163,6 +163,8 @@ const bars = computed(() =>
 
 <style scoped>
 .listen {
+  --form-labels: 9.5rem;
+
   display: grid;
   gap: 0.7rem;
   justify-items: start;
