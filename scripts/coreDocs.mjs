@@ -35,7 +35,7 @@ const checker = program.getTypeChecker();
 /** Comments are wrapped where the source is: here they are wrapped by who shows them. */
 const flat = (text) => text.replaceAll(/\s+/g, ' ').trim();
 const code = (text) => (text.includes('`') ? `\`\` ${text} \`\`` : `\`${text}\``);
-const MOST_LETTERS = 160;
+const MAX_LETTERS = 160;
 
 function signatureOf(symbol, node) {
   const { name } = symbol;
@@ -46,7 +46,7 @@ function signatureOf(symbol, node) {
   const flags =
     ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope;
   const whole = `${name}${checker.signatureToString(call, node, flags)}`;
-  if (whole.length <= MOST_LETTERS) return whole;
+  if (whole.length <= MAX_LETTERS) return whole;
   const given = call.getParameters().map((one) => one.name);
   return `${name}(${given.join(', ')})`;
 }

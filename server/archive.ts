@@ -8,8 +8,8 @@ import {
   type Entry,
   entrySchema,
   LARGEST_RECORDING,
-  MOST_LOG_ROWS,
-  MOST_ONSETS,
+  MAX_LOG_ROWS,
+  MAX_ONSETS,
   type OwnInstrument,
   ownInstrumentSchema,
   type Pattern,
@@ -44,19 +44,19 @@ import { unpacked } from './unpacked';
 const NAME = 'plucky-wrist';
 const VERSION = 1;
 /** What an archive may unfold to, so that a small file cannot fill the memory. */
-const MOST_BYTES = 256 * 2 ** 20;
-const MOST_FILES = 60_000;
+const MAX_BYTES = 256 * 2 ** 20;
+const MAX_FILES = 60_000;
 /** One document or take in it; and one of its lists. */
-const MOST_OF_ONE = 8 * 2 ** 20;
-const MOST_OF_LIST = 96 * 2 ** 20;
+const MAX_OF_ONE = 8 * 2 ** 20;
+const MAX_OF_LIST = 96 * 2 ** 20;
 /** Files that cannot be read, of which an answer tells. */
-const MOST_PROBLEMS = 50;
+const MAX_PROBLEMS = 50;
 /** Documents that are read before other requests get their turn again. */
 const READ_AT_ONCE = 20;
 const ROWS_AT_ONCE = 250;
 
 /** Values of the rows of a list: more than any row has. */
-const MOST_VALUES_OF_LIST = 32 * MOST_LOG_ROWS;
+const MAX_VALUES_OF_LIST = 32 * MAX_LOG_ROWS;
 const aboutSchema = z.object({ app: z.literal(NAME), archive: z.literal(VERSION) });
 const settingsSchema = z.record(z.string(), z.string());
 
@@ -132,8 +132,8 @@ export async function makeArchive(
  */
 export async function readArchive(bytes: Uint8Array): Promise<Contents> {
   const files = await unpacked(bytes, {
-    bytes: MOST_BYTES,
-    files: MOST_FILES,
+    bytes: MAX_BYTES,
+    files: MAX_FILES,
     noZip: 'This is not an archive: it is no ZIP file that can be read.',
     tooMuch: 'This archive unfolds to more than 256 MB.',
     wanted: (name) => name.endsWith('.json') || isRecordingFile(name),
@@ -141,8 +141,8 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
       isRecordingFile(name) && !name.endsWith('.json')
         ? LARGEST_RECORDING
         : name.includes('/')
-          ? MOST_OF_ONE
-          : MOST_OF_LIST,
+          ? MAX_OF_ONE
+          : MAX_OF_LIST,
   });
   const found: Contents = {
     songs: [],
@@ -157,7 +157,7 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
   };
   const raw = (file: string): unknown => {
     try {
-      checkText(files[file]!, file.includes('/') ? undefined : MOST_VALUES_OF_LIST);
+      checkText(files[file]!, file.includes('/') ? undefined : MAX_VALUES_OF_LIST);
       return JSON.parse(strFromU8(files[file]!));
     } catch {
       return undefined;
@@ -167,11 +167,11 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
     throw new Refusal(400, { error: 'This ZIP file is no archive of Plucky Wrist.' });
   }
   const tell = (file: string, message: string) => {
-    if (found.problems.length < MOST_PROBLEMS) found.problems.push({ file, message });
+    if (found.problems.length < MAX_PROBLEMS) found.problems.push({ file, message });
   };
   const take = <Value>(file: string, schema: z.ZodType<Value>, value: unknown, into: Value[]) => {
     try {
-      checkBounds(value, MOST_ONSETS);
+      checkBounds(value, MAX_ONSETS);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       return tell(file, 'is larger than anything that is kept');
@@ -188,9 +188,9 @@ export async function readArchive(bytes: Uint8Array): Promise<Contents> {
     if (!files[file]) return;
     const values = raw(file);
     if (!Array.isArray(values)) return tell(file, 'is no list');
-    if (values.length > MOST_LOG_ROWS) {
+    if (values.length > MAX_LOG_ROWS) {
       throw new Refusal(400, {
-        error: `${file} in this archive has ${values.length} rows; ${MOST_LOG_ROWS} is the most. Nothing was changed.`,
+        error: `${file} in this archive has ${values.length} rows; ${MAX_LOG_ROWS} is the most. Nothing was changed.`,
       });
     }
     for (const [index, value] of values.entries()) {

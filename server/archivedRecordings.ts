@@ -11,7 +11,7 @@ import { keepFile, NoRecording, recordingsFolder } from './recordings';
 /** Recordings in an archive: a file as it is, and beside it what is known of it. */
 
 /** Bytes of recordings that one archive carries; it is made and read in memory. */
-const MOST_IN_ARCHIVE = 200 * 2 ** 20;
+const MAX_IN_ARCHIVE = 200 * 2 ** 20;
 const FOLDER = 'recordings';
 
 /** What an archive says of a recording; `file` is its name in the archive. */
@@ -33,7 +33,7 @@ export async function recordingFiles(
 ): Promise<Zippable> {
   const rows = await recordings.findAll();
   const bytes = rows.reduce((sum, row) => sum + row.bytes, 0);
-  if (bytes > MOST_IN_ARCHIVE) {
+  if (bytes > MAX_IN_ARCHIVE) {
     throw new Refusal(413, {
       error: `The recordings have ${Math.round(bytes / 2 ** 20)} MB together, more than one archive carries. Save it without them, and copy the folder “${FOLDER}” of the data folder.`,
     });

@@ -1,6 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import express, { type RequestHandler } from 'express';
-import { MOST_BARS_OF_LINE, MOST_ROWS_AT_ONCE } from '#core/schema';
+import { MAX_BARS_OF_LINE, MAX_ROWS_AT_ONCE } from '#core/schema';
 import { Refusal } from './errors';
 
 /**
@@ -9,10 +9,10 @@ import { Refusal } from './errors';
  * wrong field what is wrong with it.
  */
 const DEEPEST = 24;
-const MOST_KEYS = 60;
-const MOST_ITEMS = MOST_BARS_OF_LINE;
+const MAX_KEYS = 60;
+const MAX_ITEMS = MAX_BARS_OF_LINE;
 /** A valid document of 1 MB has at most about 140,000: a miss is 16 bytes for two. Rows of a log have sixteen each. */
-const MOST_VALUES = 16 * MOST_ROWS_AT_ONCE;
+const MAX_VALUES = 16 * MAX_ROWS_AT_ONCE;
 /** Letters of a path that an answer repeats. */
 const MAX_PATH_LETTERS = 120;
 
@@ -35,7 +35,7 @@ function refuse(path: string, message: string): never {
  * @param mostItems of any list in it
  * @throws Refusal 400 with the place
  */
-export function checkBounds(body: unknown, mostItems: number = MOST_ITEMS): void {
+export function checkBounds(body: unknown, mostItems: number = MAX_ITEMS): void {
   if (typeof body !== 'object' || body === null) return;
   const waiting: Place[] = [{ value: body, depth: 1, path: '' }];
   let values = 1;
@@ -48,11 +48,11 @@ export function checkBounds(body: unknown, mostItems: number = MOST_ITEMS): void
       refuse(path, `has ${value.length} items; ${mostItems} is the most of any list here`);
     }
     const entries = Object.entries(value);
-    if (!isList && entries.length > MOST_KEYS) {
-      refuse(path, `has ${entries.length} fields; ${MOST_KEYS} is the most of anything`);
+    if (!isList && entries.length > MAX_KEYS) {
+      refuse(path, `has ${entries.length} fields; ${MAX_KEYS} is the most of anything`);
     }
     values += entries.length;
-    if (values > MOST_VALUES) refuse('', `holds more than ${MOST_VALUES} values`);
+    if (values > MAX_VALUES) refuse('', `holds more than ${MAX_VALUES} values`);
     for (const [key, inner] of entries) {
       if (typeof inner !== 'object' || inner === null) continue;
       const at = isList ? `${path}[${key}]` : path ? `${path}.${key}` : key;
@@ -69,10 +69,10 @@ export const boundedTo =
     if (!Buffer.isBuffer(request.body)) checkBounds(request.body, mostItems);
     next();
   };
-export const bounded = boundedTo(MOST_ITEMS);
+export const bounded = boundedTo(MAX_ITEMS);
 
 /** Beyond this nothing is made of a text at all: the structure, looked through afterwards, says where it is too much. */
-const MOST_READ = 2 * MOST_VALUES;
+const MAX_READ = 2 * MAX_VALUES;
 const DEEPEST_READ = 4 * DEEPEST;
 const [QUOTE, BACKSLASH, COMMA] = [0x22, 0x5c, 0x2c];
 const [OPENS, CLOSES] = [
@@ -86,7 +86,7 @@ const [OPENS, CLOSES] = [
  * @param most values, as everything counts that is or is in a list or an object
  * @throws Refusal 400
  */
-export function checkText(bytes: Uint8Array, most: number = MOST_READ): void {
+export function checkText(bytes: Uint8Array, most: number = MAX_READ): void {
   let [values, depth] = [1, 0];
   for (let at = 0; at < bytes.length; at += 1) {
     const byte = bytes[at]!;

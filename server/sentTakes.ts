@@ -5,7 +5,7 @@ import { Readable } from 'node:stream';
 import { strFromU8, strToU8, zip } from 'fflate';
 import {
   LARGEST_RECORDING,
-  MOST_ONSETS,
+  MAX_ONSETS,
   type SentTake,
   sentTakeSchema,
   type Song,
@@ -27,10 +27,10 @@ import { unpacked } from './unpacked';
 
 const ABOUT = 'take.json';
 /** The largest song with the longest take. */
-const MOST_ABOUT = 16 * 2 ** 20;
+const MAX_ABOUT = 16 * 2 ** 20;
 /** What a file may unfold to: that, and a sound as large as one that is kept. */
-export const LARGEST_SENT = LARGEST_RECORDING + MOST_ABOUT;
-const MOST_FILES = 8;
+export const LARGEST_SENT = LARGEST_RECORDING + MAX_ABOUT;
+const MAX_FILES = 8;
 const refuse = (error: string) => new Refusal(400, { error });
 
 /** A sound of the data folder with its ending; null where it is gone. */
@@ -83,10 +83,10 @@ export async function readSentTake(
 ): Promise<{ about: SentTake; sound: Uint8Array | null }> {
   const files = await unpacked(bytes, {
     bytes: LARGEST_SENT,
-    files: MOST_FILES,
+    files: MAX_FILES,
     noZip: 'This is no take that was sent: it is no ZIP file that can be read.',
     tooMuch: 'This file unfolds to more than a take may have.',
-    largest: (name) => (name === ABOUT ? MOST_ABOUT : LARGEST_SENT),
+    largest: (name) => (name === ABOUT ? MAX_ABOUT : LARGEST_SENT),
   });
   const text = files[ABOUT];
   if (!text)
@@ -100,7 +100,7 @@ export async function readSentTake(
   } catch {
     throw refuse(`${ABOUT} in this file is not whole JSON.`);
   }
-  checkBounds(raw, MOST_ONSETS);
+  checkBounds(raw, MAX_ONSETS);
   const read = sentTakeSchema.safeParse(raw);
   if (!read.success) {
     const [issue] = read.error.issues;

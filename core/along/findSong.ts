@@ -27,7 +27,7 @@ const BETTER = 6;
 /** Share of the recording that the song has to sound in: a song that is being written from it is no measure of it. */
 const LEAST_SHARE = 0.4;
 /** Pulses of the recording times pulses of the song that are looked through. */
-const MOST_CELLS = 12_000_000;
+const MAX_CELLS = 12_000_000;
 
 /** What the recording may be, for each pulse: the logarithm of the odds of the 12 major and 12 minor triads. */
 export function oddsOfPulses(chromas: Chroma[]): Float32Array[] {
@@ -62,7 +62,7 @@ export function findSong(
   const whole = firstWholeBar(bars);
   const begin = bars[whole]!.tick;
   const size = Math.floor((last.tick + last.ticks - begin) / ticks);
-  if (size < 1 || size * odds.length > MOST_CELLS) return null;
+  if (size < 1 || size * odds.length > MAX_CELLS) return null;
   // One chord is found anywhere: it tells nothing.
   if (new Set(changes.map(({ symbol }) => String(triadsOf(symbol)))).size < 2) return null;
 

@@ -110,7 +110,7 @@ const SLIDE_SECONDS = 0.12;
 const inOrder = (notes: StrikeNote[]) => notes.sort((a, b) => a.delay - b.delay);
 
 /** Notes that a strike has at most: a slide of many strings passes fewer of the frets between. */
-const MOST_NOTES = 40;
+const MAX_NOTES = 40;
 
 /** When, in seconds from its strike, a string goes on, how long that may take, and how loud it is. */
 interface Onward {
@@ -130,7 +130,7 @@ function goesOn(
   options: FretOptions,
 ): StrikeNote[] {
   const way = target.fret - from;
-  const passed = Math.min(Math.abs(way), Math.floor(MOST_NOTES / Math.max(1, strings)));
+  const passed = Math.min(Math.abs(way), Math.floor(MAX_NOTES / Math.max(1, strings)));
   const count = how === 'slide' ? Math.max(1, passed) : 1;
   const apart = Math.min(FRET_SECONDS, Math.min(SLIDE_SECONDS, GRACE_ROOM * available) / count);
   return Array.from({ length: count }, (_, step) => {

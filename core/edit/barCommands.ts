@@ -3,9 +3,9 @@ import {
   type Bar,
   type Line,
   type Meter,
-  MOST_BARS_OF_LINE,
-  MOST_LINES,
-  MOST_SECTIONS,
+  MAX_BARS_OF_LINE,
+  MAX_LINES,
+  MAX_SECTIONS,
   type Passage,
   type Placement,
   type Section,
@@ -77,7 +77,7 @@ function withLines(
       const bars = change(line.bars, at, index);
       if (bars === line.bars) return [line];
       any = true;
-      return bars.length > 0 ? [{ ...line, bars: bars.slice(0, MOST_BARS_OF_LINE) }] : [];
+      return bars.length > 0 ? [{ ...line, bars: bars.slice(0, MAX_BARS_OF_LINE) }] : [];
     });
     const same =
       lines.length === section.lines.length && lines.every((line, i) => line === section.lines[i]);
@@ -99,10 +99,10 @@ function insert(song: Song, place: BarPlace, bars: Bar[]): Song {
   const target = song.sections[place.section];
   if (!target) return song;
   if (!target.lines[place.line]) {
-    const line: Line = { bars: fresh.slice(0, MOST_BARS_OF_LINE), times: 1 };
+    const line: Line = { bars: fresh.slice(0, MAX_BARS_OF_LINE), times: 1 };
     return withSection(song, place.section, (section) => ({
       ...section,
-      lines: [...section.lines, line].slice(0, MOST_LINES),
+      lines: [...section.lines, line].slice(0, MAX_LINES),
     }));
   }
   return withLines(song, (before, section, line) =>
@@ -256,7 +256,7 @@ export const barCommands = {
   /** Puts a section in, after another. */
   insertSection: (after: number, section: Section): Command =>
     changed('paste a section', (song) => {
-      if (song.sections.length >= MOST_SECTIONS) return song;
+      if (song.sections.length >= MAX_SECTIONS) return song;
       const taken = song.sections.some(({ name }) => name === section.name);
       const name = taken || section.name === '' ? freeName(song, section.name) : section.name;
       const rhythm = section.rules?.pattern;

@@ -21,11 +21,11 @@ export function expanded(row: string): string {
 /** A string of tablature: its name, if it has one, and dashes with frets and signs among them. */
 const TAB_ROW = /^\s*(?:[A-Ga-g][#b]?\s*)?[|:]?[-–\d\shpbrtxX/\\~()<>|*=.^]+$/;
 /** No row of tablature, no head and no title is longer: what is longer is not looked through by patterns that go back. */
-const LONGEST_ROW = 400;
+export const LONGEST_ROW = 400;
 const isTabRow = (row: string): boolean =>
   row.length <= LONGEST_ROW && /[-–].*[-–]/.test(row) && TAB_ROW.test(row);
 /** So many strings at least, and at most. */
-const [FEWEST_STRINGS, MOST_STRINGS] = [3, 8];
+const [FEWEST_STRINGS, MAX_STRINGS] = [3, 8];
 
 /**
  * Blocks of tablature: rows in a row that are strings.
@@ -38,7 +38,7 @@ export function tabBlocks(rows: string[]): { row: number; strings: number }[] {
   for (let row = 0; row <= rows.length; row += 1) {
     if (row < rows.length && isTabRow(rows[row]!)) continue;
     const strings = row - from;
-    if (strings >= FEWEST_STRINGS && strings <= MOST_STRINGS) blocks.push({ row: from, strings });
+    if (strings >= FEWEST_STRINGS && strings <= MAX_STRINGS) blocks.push({ row: from, strings });
     from = row + 1;
   }
   return blocks;
@@ -50,7 +50,7 @@ const PARTS =
 const HEAD = new RegExp(`^(?:${PARTS})(?: ?\\d{1,2})?$`, 'i');
 /** How often a line or a section is played, as it is written at its end: `x2`, `(x2)`, `2x`. */
 const TIMES = /(?:^|\s|(?=[([]))[([]?(?:x\s?(\d{1,2})|(\d{1,2})\s?x)[)\]]?\s*$/i;
-const MOST_TIMES = 32;
+const MAX_TIMES = 32;
 
 /**
  * A row without how often it is played, and that.
@@ -59,7 +59,7 @@ const MOST_TIMES = 32;
 export function timesOf(text: string): { rest: string; times: number } {
   const found = TIMES.exec(text);
   const times = Number(found?.[1] ?? found?.[2] ?? 1);
-  if (!found || times < 1 || times > MOST_TIMES) return { rest: text, times: 1 };
+  if (!found || times < 1 || times > MAX_TIMES) return { rest: text, times: 1 };
   return { rest: text.slice(0, found.index).trim(), times };
 }
 

@@ -80,11 +80,11 @@ function withShapes(song: Song, { shapes, strings }: ChartReading): Song {
     const part = own.every((fret, string) => fret === null || fret === held?.[string]);
     if (!held || part) return before;
     const fingers = assignFingers(own, true);
-    if (!fingers || own.some((fret) => (fret ?? 0) > MOST_FRET)) return before;
+    if (!fingers || own.some((fret) => (fret ?? 0) > MAX_FRET)) return before;
     return commands.addOwnShape(symbol, { frets: own, fingers }).apply(before);
   }, song);
 }
-const MOST_FRET = 24;
+const MAX_FRET = 24;
 
 /** Verses that are read for one line. */
 const VERSES = 8;

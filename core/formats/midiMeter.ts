@@ -10,7 +10,7 @@ const BESIDE = 4;
 /** What bars in which only the first beat is struck say for their beats, whatever those are: half of all. */
 const PLAIN = 0.5;
 /** Slots that are looked at: some 120 bars. */
-const MOST_SLOTS = 2000;
+const MAX_SLOTS = 2000;
 
 /** How usual a meter is, as a part of what is heard for one: only between those that are heard alike. */
 const USUAL: [Meter, number][] = [
@@ -72,7 +72,7 @@ function harmonies(notes: MidiNote[], slots: number): number[] {
  */
 export function likelyMeters(notes: MidiNote[]): Meter[] {
   const end = notes.reduce((last, { from }) => Math.max(last, from), 0);
-  const slots = Math.min(MOST_SLOTS, Math.ceil(end / SLOT) + 1);
+  const slots = Math.min(MAX_SLOTS, Math.ceil(end / SLOT) + 1);
   const struck = beginnings(notes, slots);
   const changed = harmonies(notes, slots);
   const middle = mean(struck);

@@ -49,7 +49,7 @@ export interface OwnReading {
   words: ChartReading['ownWords'];
 }
 
-const MOST_ROWS = 2000;
+const MAX_ROWS = 2000;
 const WORDS_ROW = /^(\d+)\/(\d+)\/(\d+)\s(.*)$/;
 
 /**
@@ -95,7 +95,7 @@ export function readOwn(rows: string[]): OwnReading | null {
   const progression: string[] = [];
   const words: OwnReading['words'] = [];
   let meter: Meter | null = null;
-  for (const row of rows.slice(0, MOST_ROWS)) {
+  for (const row of rows.slice(0, MAX_ROWS)) {
     const [name] = row.split(' ', 1);
     const text = row.slice((name ?? '').length + 1);
     if (name === PROGRESSION) progression.push(text);

@@ -10,7 +10,7 @@ import { likelyMeters } from './midiMeter';
 import type { ReadStroke } from './readRhythm';
 import { chartOfBars, meterOfBeats, type ReadBar, tempoOfQuarters } from './written';
 
-const MOST_BARS = 4000;
+const MAX_BARS = 4000;
 
 /** Ticks within which notes are one stroke. */
 const RAKE = 90;
@@ -110,7 +110,7 @@ function barsOf(notes: MidiNote[], meters: MidiContent['meters'], first: Meter):
   let meter = first;
   let next = 0;
   let sounding: MidiNote[] = [];
-  for (let at = 0; at < end && bars.length < MOST_BARS;) {
+  for (let at = 0; at < end && bars.length < MAX_BARS;) {
     meter = meters.findLast((one) => one.at <= at)?.meter ?? meter;
     const length = barTicks(meter);
     const begins = next;

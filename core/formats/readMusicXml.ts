@@ -50,7 +50,7 @@ const numberOf = (nodes: Node[], name: string) => {
 };
 
 /** The highest fret that a capo lies on. */
-const MOST_CAPO = 12;
+const MAX_CAPO = 12;
 
 /** What MusicXML calls its kinds of chords, as they are written. */
 const KINDS: Record<string, string> = {
@@ -334,7 +334,7 @@ export function readMusicXml(text: string): ChartAnswer {
     textOf(first(work, 'work-title')) || textOf(first(inside, 'movement-title')) || null;
   const quarters = Number(/<sound[^>]*tempo="([\d.]+)"/.exec(text)?.[1] ?? NaN);
   // Chords are named as they sound, and held that much lower.
-  const capo = Math.min(MOST_CAPO, Math.max(0, Math.round(shapes.capo)));
+  const capo = Math.min(MAX_CAPO, Math.max(0, Math.round(shapes.capo)));
   const flats = usesFlats(guessKey(bars.flatMap(({ chords }) => chords.map((one) => one.symbol))));
   const held = (symbol: string) => transposeChord(symbol, -capo, flats);
   const fields = all(

@@ -6,7 +6,7 @@ import { readMusicXml } from './readMusicXml';
 
 export const CONTAINER = 'META-INF/container.xml';
 /** A score that unpacks to more than this is no song. */
-const MOST_BYTES = 20_000_000;
+const MAX_BYTES = 20_000_000;
 
 const ROOT_FILE = /<rootfile\b[^>]*\bfull-path\s*=\s*["']([^"']+)["']/;
 
@@ -23,7 +23,7 @@ export function readMxl(bytes: Uint8Array): ChartAnswer {
   // One file of it at a time, and none that says that it holds too much: no more than that is unpacked.
   const unpacked = (wanted: string) => {
     const filter = ({ name, originalSize }: UnzipFileInfo) =>
-      name === wanted && originalSize <= MOST_BYTES;
+      name === wanted && originalSize <= MAX_BYTES;
     return Object.entries(unzipSync(bytes, { filter }))[0]?.[1];
   };
   let score: Uint8Array | undefined;

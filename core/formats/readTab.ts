@@ -1,3 +1,4 @@
+import { LONGEST_ROW } from './chartRows';
 import type { Ticks } from '../plain';
 import type { LegatoHow, Meter } from '../schema';
 import { barTicks, beatTicks } from '../time';
@@ -69,7 +70,8 @@ const COUNT_ROW = /^[\s|]*(?:1?\d|&|\+|[ea]|\.)(?:[\s|]+(?:\d{1,2}|&|\+|and|[ea]
  * True for a row of counts, as they stand under tablature.
  * @example isCountRow('  1 & 2 & 3 & 4 &') // true
  */
-export const isCountRow = (row: string): boolean => row.length <= 400 && COUNT_ROW.test(row);
+export const isCountRow = (row: string): boolean =>
+  row.length <= LONGEST_ROW && COUNT_ROW.test(row);
 
 /** Beats that the bars of a row of counts have most often; null where it has none. */
 export function countedBeats({ rows, counts }: TabRows): number | null {
@@ -226,7 +228,7 @@ function byCounts(
 }
 
 /** Letters before the first note of a bar and after its last place, at most. */
-const MOST_LEAD = 3;
+const MAX_LEAD = 3;
 /** Notes of a beat that spacing may mean. */
 const SPACED = [1, 2, 3, 4];
 
@@ -238,10 +240,10 @@ function bySpacing(columns: number[], from: number, to: number, beats: number): 
   const width = to - from;
   for (const parts of SPACED) {
     const places = beats * parts;
-    for (let lead = 0; lead <= MOST_LEAD; lead += 1) {
+    for (let lead = 0; lead <= MAX_LEAD; lead += 1) {
       for (let each = 1; lead + (places - 1) * each < width; each += 1) {
         const rest = width - lead - places * each;
-        if (rest < -1 || rest > MOST_LEAD) continue;
+        if (rest < -1 || rest > MAX_LEAD) continue;
         const at = columns.map((column) => (column - from - lead) / each);
         if (at.every((place) => Number.isInteger(place) && place >= 0 && place < places))
           return (some) => some.map((column) => (column - from - lead) / each / parts);

@@ -206,14 +206,14 @@ function playedIn(
     return { strokes: bar.events.map(struck), tune: null };
   const damped = bar.events.filter((event) => event.damped);
   const notes = bar.events.flatMap(notesOf);
-  if (notes.length > MOST_NOTES) left.add(`notes of a bar beyond ${MOST_NOTES}`);
+  if (notes.length > MAX_NOTES) left.add(`notes of a bar beyond ${MAX_NOTES}`);
   const meets = damped.length > 0 ? 'in place' : 'alone';
   return {
     strokes: damped.map(struck),
-    tune: notes.length > 0 ? { notes: notes.slice(0, MOST_NOTES), meets } : null,
+    tune: notes.length > 0 ? { notes: notes.slice(0, MAX_NOTES), meets } : null,
   };
 }
-const MOST_NOTES = 64;
+const MAX_NOTES = 64;
 const HIGHEST_FRET = 24;
 
 /** The notes of an event as they are kept. */

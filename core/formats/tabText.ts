@@ -49,7 +49,7 @@ function tokensOf(
 }
 
 /** Columns that a bar has at most where all its beats are as wide as the finest. */
-const MOST_EVEN = 32;
+const MAX_EVEN = 32;
 
 /** The columns of a bar: every beat in as many as the finest, or each in its own where that is too wide or does not fit. */
 function columnsOf(
@@ -73,7 +73,7 @@ function columnsOf(
     return { from, struck, named, number, parts: PARTS.find(fits) ?? PARTS.at(-1)! };
   });
   const finest = Math.max(...beats.map(({ parts }) => parts));
-  const isEven = finest * beats.length <= MOST_EVEN;
+  const isEven = finest * beats.length <= MAX_EVEN;
   return beats.flatMap(({ from, struck, named, number, parts: own }) => {
     const parts = isEven && finest % own === 0 ? finest : own;
     const columns = Array.from({ length: parts }, (_, part): Column => ({

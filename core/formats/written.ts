@@ -34,14 +34,14 @@ export interface Measure extends ReadBar {
 }
 
 /** Bars that are read. */
-const MOST_BARS = 4000;
+const MAX_BARS = 4000;
 
 /** Bars in the order in which they are played: repeats and their endings written out. */
 export function unrolled(measures: Measure[]): Measure[] {
   const played: Measure[] = [];
   let start = 0;
   let time = 1;
-  for (let at = 0; at < measures.length && played.length < MOST_BARS;) {
+  for (let at = 0; at < measures.length && played.length < MAX_BARS;) {
     const measure = measures[at]!;
     if (measure.begins && at !== start) {
       start = at;

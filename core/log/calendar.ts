@@ -3,7 +3,7 @@ import { addDays, getISODay, parseISO } from 'date-fns';
 import type { Plan } from '../schema';
 
 /** Evenings that are put into a calendar at most. */
-const MOST_EVENINGS = 60;
+const MAX_EVENINGS = 60;
 
 /**
  * The evenings of a plan as an iCalendar file (RFC 5545): the days of the week that are chosen, up to a day.
@@ -23,7 +23,7 @@ export function planCalendar(
   const days: Date[] = [];
   for (
     let day = parseISO(from);
-    day <= parseISO(to) && days.length < MOST_EVENINGS;
+    day <= parseISO(to) && days.length < MAX_EVENINGS;
     day = addDays(day, 1)
   ) {
     if (weekdays.includes(getISODay(day))) days.push(day);

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { type Entry, MOST_ROWS_AT_ONCE, newEntrySchema, type NewEntry } from '../schema';
+import { type Entry, MAX_ROWS_AT_ONCE, newEntrySchema, type NewEntry } from '../schema';
 
 /** The columns of the log as a file, in this order. */
 export const LOG_COLUMNS = [
@@ -69,8 +69,8 @@ export function readTable(text: string): CsvTable {
   const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
   const [header, ...rows] = data;
   if (!header || rows.length === 0) throw new RangeError('There are no rows in this file.');
-  if (rows.length > MOST_ROWS_AT_ONCE) {
-    throw new RangeError(`This file has ${rows.length} rows; ${MOST_ROWS_AT_ONCE} is the most.`);
+  if (rows.length > MAX_ROWS_AT_ONCE) {
+    throw new RangeError(`This file has ${rows.length} rows; ${MAX_ROWS_AT_ONCE} is the most.`);
   }
   return { header: header.map((name) => name.trim()), rows };
 }

@@ -36,7 +36,7 @@ export interface SmoothestSet {
 
 /** Shapes of one chord that are tried, each with all its fingerings. */
 const TRIED = 7;
-const MOST_STEPS = 800_000;
+const MAX_STEPS = 800_000;
 /** How much a shape's own difficulty counts beside one change into it. */
 const HOLDING = 0.6;
 
@@ -221,7 +221,7 @@ function bound(
     const chord = order[at]!;
     for (let shape = 0; shape < offers[chord]!.length; shape += 1) {
       steps += 1;
-      if (steps > MOST_STEPS) return;
+      if (steps > MAX_STEPS) return;
       now[chord] = shape;
       const added = settled[at]!.reduce(
         (sum, { from, to, costs }) => sum + costs[now[from]!]![now[to]!]!,
@@ -232,5 +232,5 @@ function bound(
     }
   };
   visit(0, 0);
-  return { chosen, exact: steps <= MOST_STEPS };
+  return { chosen, exact: steps <= MAX_STEPS };
 }

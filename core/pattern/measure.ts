@@ -1,5 +1,5 @@
 import { plural } from '../plain';
-import { MOST_BEATS, type Pattern, type Stroke } from '../schema';
+import { MAX_BEATS, type Pattern, type Stroke } from '../schema';
 import { beatTicks, describeMeter, placeName, secondsPerTick } from '../time';
 import {
   describeStroke,
@@ -164,7 +164,7 @@ const same = (one: Stroke, two: Stroke) => describeStroke(one) === describeStrok
 export function alongside(one: Pattern, two: Pattern): [Pattern, Pattern] {
   const ticks = Math.max(patternTicks(one), patternTicks(two));
   const over = (pattern: Pattern) => {
-    const beats = Math.min(MOST_BEATS, Math.floor(ticks / beatTicks(pattern.meter)));
+    const beats = Math.min(MAX_BEATS, Math.floor(ticks / beatTicks(pattern.meter)));
     return beats === pattern.beats.length ? pattern : setLength(pattern, beats);
   };
   return [over(one), over(two)];

@@ -5,7 +5,7 @@ import {
   type Direction,
   type Division,
   type Meter,
-  MOST_BEATS,
+  MAX_BEATS,
   type Pattern,
   type PatternBeat,
   type Stroke,
@@ -122,8 +122,8 @@ function withBuilds(pattern: Pattern, builds: Build[]): Pattern {
  * @throws RangeError where they are none, or too many
  */
 export function withBeats(pattern: Pattern, beats: RelativeBeat[]): Pattern {
-  if (beats.length === 0 || beats.length > MOST_BEATS) {
-    throw new RangeError(`a pattern has 1 to ${MOST_BEATS} beats, not ${beats.length}`);
+  if (beats.length === 0 || beats.length > MAX_BEATS) {
+    throw new RangeError(`a pattern has 1 to ${MAX_BEATS} beats, not ${beats.length}`);
   }
   return withBuilds(fromRelative(pattern, beats), buildsWithin(pattern.builds, beats.length));
 }
@@ -151,7 +151,7 @@ export function patternLengths(meter: Meter): { label: string; beats: number }[]
     beats: (index + 1) * meter.beats,
   }));
   const half = meter.beats % 2 === 0 ? [{ label: 'half a bar', beats: meter.beats / 2 }] : [];
-  return [...half, ...whole.filter(({ beats }) => beats <= MOST_BEATS)];
+  return [...half, ...whole.filter(({ beats }) => beats <= MAX_BEATS)];
 }
 
 /** Beats written in another note value: quarters as eighths, or eighths as quarters. */
@@ -190,7 +190,7 @@ export function fitPattern(pattern: Pattern, meter: Meter): Pattern {
       return { ...newPattern(meter, pattern.name), ...(pattern.tags && { tags: pattern.tags }) };
     bars.push(bar);
   }
-  const most = Math.min(8, Math.floor(MOST_BEATS / meter.beats));
+  const most = Math.min(8, Math.floor(MAX_BEATS / meter.beats));
   const beats = bars
     .slice(0, most)
     .flatMap((bar) =>

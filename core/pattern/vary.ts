@@ -1,4 +1,4 @@
-import { type Division, type Meter, MOST_BEATS, type Pattern, type Stroke } from '../schema';
+import { type Division, type Meter, MAX_BEATS, type Pattern, type Stroke } from '../schema';
 import { backBeats, isCompound, METERS, sameMeter, strongBeats } from '../time';
 import {
   isLoud,
@@ -117,7 +117,7 @@ function withArm(pattern: Pattern, halfSwings: number): Pattern {
 /** Every stroke twice as long: the pattern takes twice as many beats. Null where a beat of three is in it. */
 export function halfTime(pattern: Pattern): Pattern | null {
   const split = toRelative(pattern).map(splitBeat);
-  if (split.some((pair) => pair === null) || split.length * 2 > MOST_BEATS) return null;
+  if (split.some((pair) => pair === null) || split.length * 2 > MAX_BEATS) return null;
   return withBeats(
     withArm(pattern, pattern.arm.halfSwings / 2),
     split.flatMap((pair) => pair!),
@@ -166,7 +166,7 @@ export function addBeat(pattern: Pattern): Pattern | null {
     const bar = relative.slice(beat, beat + perBar);
     beats.push(...bar, ...bar.slice(-3));
   }
-  return beats.length > MOST_BEATS ? null : withBeats({ ...pattern, meter: larger }, beats);
+  return beats.length > MAX_BEATS ? null : withBeats({ ...pattern, meter: larger }, beats);
 }
 
 const CHAINS: Meter[][] = [
@@ -189,7 +189,7 @@ export function betweenSixAndThree(pattern: Pattern): Pattern | null {
     return otherMeter(pattern, METERS['3/4'], pattern.beats.length);
   if (!sameMeter(meter, METERS['3/4'])) return null;
   const even = Math.ceil(pattern.beats.length / 6) * 6;
-  return even > MOST_BEATS ? null : otherMeter(pattern, METERS['6/8'], even);
+  return even > MAX_BEATS ? null : otherMeter(pattern, METERS['6/8'], even);
 }
 
 /** 6/8 as half a bar of 12/8; 12/8 as two bars of 6/8. */

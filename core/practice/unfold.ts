@@ -9,9 +9,9 @@ import {
   type BarRules,
   type Division,
   DIVISIONS,
-  MOST_BARS_OF_LINE,
-  MOST_LINES,
-  MOST_SECTIONS,
+  MAX_BARS_OF_LINE,
+  MAX_LINES,
+  MAX_SECTIONS,
   type Pattern,
   type PatternBeat,
   type Placement,
@@ -154,7 +154,7 @@ export function remade(
   for (const unfolded of bars) {
     const { bar } = unfolded;
     const { content } = bar;
-    if (bar.passage !== passage && sections.length < MOST_SECTIONS) {
+    if (bar.passage !== passage && sections.length < MAX_SECTIONS) {
       const { name, rules } = song.sections[bar.section]!;
       const { level, build } = rules ?? {};
       const kept = { ...(level && { level }), ...(build && { build }) };
@@ -163,8 +163,8 @@ export function remade(
     }
     passage = bar.passage;
     const { lines } = sections.at(-1)!;
-    const full = (lines.at(-1)?.bars.length ?? 0) >= MOST_BARS_OF_LINE;
-    if (full || (line !== song.sections[bar.section]!.lines[bar.line] && lines.length < MOST_LINES))
+    const full = (lines.at(-1)?.bars.length ?? 0) >= MAX_BARS_OF_LINE;
+    if (full || (line !== song.sections[bar.section]!.lines[bar.line] && lines.length < MAX_LINES))
       lines.push({ bars: [], times: 1 });
     line = song.sections[bar.section]!.lines[bar.line];
     lines.at(-1)!.bars.push({

@@ -1,10 +1,5 @@
 import { shapeSchema } from './instrument';
-import {
-  MAX_CHORD_LETTERS,
-  MAX_INSTRUMENT_LETTERS,
-  MOST_GAPS,
-  MAX_SECTION_LETTERS,
-} from './limits';
+import { MAX_CHORD_LETTERS, MAX_INSTRUMENT_LETTERS, MAX_GAPS, MAX_SECTION_LETTERS } from './limits';
 import { textSchema } from './text';
 import { offlineStamp } from './offlineStamp';
 import { z } from './zod';
@@ -21,7 +16,7 @@ const parts = {
   instrument: textSchema(MAX_INSTRUMENT_LETTERS),
   strings: z.array(z.int().min(20).max(100)).min(3).max(8),
   /** Milliseconds from each chord to the next, there and back in turn, as they were counted. */
-  gaps: z.array(z.int().min(1).max(60_000)).min(1).max(MOST_GAPS),
+  gaps: z.array(z.int().min(1).max(60_000)).min(1).max(MAX_GAPS),
   source: timingSourceSchema,
   /** Who played, where several share an instrument. */
   player: textSchema(MAX_SECTION_LETTERS).optional(),

@@ -1,7 +1,7 @@
 import { z } from './zod';
 
 /** Problems after which a long list is not looked through any further. */
-export const MOST_PROBLEMS = 20;
+export const MAX_PROBLEMS = 20;
 
 /**
  * A list that may be long: its length is asked before its items, and it stops at the first twenty problems. A list of
@@ -28,7 +28,7 @@ export function listOf<T extends z.ZodType>(item: T, most: number, least = 0) {
           context.issues.push({ ...issue, path: [index, ...issue.path], input: one } as never);
           problems += 1;
         }
-        if (problems >= MOST_PROBLEMS) break;
+        if (problems >= MAX_PROBLEMS) break;
       }
       return problems > 0 ? z.NEVER : read;
     });

@@ -2,7 +2,7 @@ import { offlineStamp } from './offlineStamp';
 import {
   MAX_CHORD_LETTERS,
   MAX_INSTRUMENT_LETTERS,
-  MOST_BARS_PLAYED,
+  MAX_BARS_PLAYED,
   MAX_NOTE_LETTERS,
   MAX_TITLE_LETTERS,
 } from './limits';
@@ -20,7 +20,7 @@ export type EntryKind = z.infer<typeof entryKindSchema>;
 /** How it is known: as a take came in, by the player's own word, or written by hand. */
 export const entrySourceSchema = z.enum([...takeSourceSchema.options, 'word', 'by hand']);
 
-const bar = z.int().min(1).max(MOST_BARS_PLAYED);
+const bar = z.int().min(1).max(MAX_BARS_PLAYED);
 const place = z.strictObject({ from: bar, to: bar });
 
 const parts = {

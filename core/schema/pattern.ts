@@ -1,4 +1,4 @@
-import { MOST_BEATS, MOST_BUILDS, MOST_TAGS, MAX_PATTERN_LETTERS, MAX_TAG_LETTERS } from './limits';
+import { MAX_BEATS, MAX_BUILDS, MAX_TAGS, MAX_PATTERN_LETTERS, MAX_TAG_LETTERS } from './limits';
 import { meterSchema } from './meter';
 import { accentSchema, strokeSchema } from './stroke';
 import { textSchema } from './text';
@@ -70,13 +70,13 @@ const patternObject = z.strictObject({
   schema: z.literal(DOCUMENT_VERSION),
   name: textSchema(MAX_PATTERN_LETTERS),
   meter: meterSchema,
-  beats: z.array(patternBeatSchema).min(1).max(MOST_BEATS),
+  beats: z.array(patternBeatSchema).min(1).max(MAX_BEATS),
   arm: armSchema,
   feel: feelSchema.optional(),
-  builds: z.array(buildSchema).max(MOST_BUILDS).optional(),
+  builds: z.array(buildSchema).max(MAX_BUILDS).optional(),
   meant: z.array(findingKindSchema).max(4).optional(),
   loose: looseSchema.optional(),
-  tags: z.array(tagSchema).max(MOST_TAGS).optional(),
+  tags: z.array(tagSchema).max(MAX_TAGS).optional(),
 });
 
 /** Versions 2 to 9 only added parts that may be left out; how times round were counted, a song says (`fromEarlierSong`). */

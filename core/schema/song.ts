@@ -5,17 +5,17 @@ import { roundsOf } from './rounds';
 import { DOCUMENT_VERSION, fromEarlierVersion, patternSchema } from './pattern';
 import {
   MAX_CHORD_LETTERS,
-  MOST_BAR_TICKS,
-  MOST_BARS_OF_LINE,
-  MOST_CHORD_PATTERNS,
-  MOST_CHORDS_OF_BAR,
-  MOST_LINES,
-  MOST_PASSAGES,
-  MOST_SECTIONS,
-  MOST_SHAPES,
-  MOST_SUBSTITUTES,
-  MOST_TIMED_RHYTHMS,
-  MOST_TIMES,
+  MAX_BAR_TICKS,
+  MAX_BARS_OF_LINE,
+  MAX_CHORD_PATTERNS,
+  MAX_CHORDS_OF_BAR,
+  MAX_LINES,
+  MAX_PASSAGES,
+  MAX_SECTIONS,
+  MAX_SHAPES,
+  MAX_SUBSTITUTES,
+  MAX_TIMED_RHYTHMS,
+  MAX_TIMES,
   MAX_SECTION_LETTERS,
   MAX_TITLE_LETTERS,
   MAX_UNREAD_LETTERS,
@@ -118,7 +118,7 @@ export const splitRuleSchema = z.enum(['roll', 'restart', 'half', 'squeeze']);
 export type SplitRule = z.infer<typeof splitRuleSchema>;
 
 /** A time that something comes round: its number, from 1, or the last of all. */
-export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(MOST_TIMES)]);
+export const timeRoundSchema = z.union([z.literal('last'), z.int().min(1).max(MAX_TIMES)]);
 export type TimeRound = z.infer<typeof timeRoundSchema>;
 
 /** What a bar does that its section does not. */
@@ -129,13 +129,13 @@ export const barRulesSchema = z.strictObject({
   timed: z
     .array(z.strictObject({ time: timeRoundSchema, pattern: patternSchema }))
     .min(1)
-    .max(MOST_TIMED_RHYTHMS)
+    .max(MAX_TIMED_RHYTHMS)
     .optional(),
   split: splitRuleSchema.optional(),
   /** The first stroke is left to a melody note, or to silence. */
   skipFirst: z.literal(true).optional(),
   /** All strike here, in ticks from the bar line, and hold to the end of the bar. */
-  stop: z.int().min(0).max(MOST_BAR_TICKS).optional(),
+  stop: z.int().min(0).max(MAX_BAR_TICKS).optional(),
   /** A line of single notes. */
   tune: tuneSchema.optional(),
   /** What is sung in it. */
@@ -163,12 +163,12 @@ export type Substitute = z.infer<typeof substituteSchema>;
 
 export const placementSchema = z.strictObject({
   /** The place in the bar that the chord belongs to, in ticks from the bar line. */
-  at: z.int().min(0).max(MOST_BAR_TICKS),
+  at: z.int().min(0).max(MAX_BAR_TICKS),
   /** How much earlier than `at` it lands, in ticks: 0, an eighth (480) or a sixteenth (240). */
   push: z.union([z.literal(0), z.literal(240), z.literal(480)]),
   symbol: chordTextSchema,
   /** Other chords in its place, some of the times. */
-  substitutes: z.array(substituteSchema).min(1).max(MOST_SUBSTITUTES).optional(),
+  substitutes: z.array(substituteSchema).min(1).max(MAX_SUBSTITUTES).optional(),
   /** Struck once and held; at the end of the song, beyond its time. */
   fermata: z.literal(true).optional(),
   /** A bass run that leads into it, in the last notes before it lands. */
@@ -183,7 +183,7 @@ export type Placement = z.infer<typeof placementSchema>;
 
 export const barSchema = z.strictObject({
   /** Chords that land in or for this bar, in order. None: the chord before is held. */
-  chords: z.array(placementSchema).max(MOST_CHORDS_OF_BAR),
+  chords: z.array(placementSchema).max(MAX_CHORDS_OF_BAR),
   /** What was typed for this bar when it could not be read; kept so that nothing is lost. */
   unread: textSchema(MAX_UNREAD_LETTERS, 0).optional(),
   /** A meter of its own, for this bar alone. */
@@ -195,19 +195,19 @@ export const barSchema = z.strictObject({
 export type Bar = z.infer<typeof barSchema>;
 
 export const lineSchema = z.strictObject({
-  bars: z.array(barSchema).min(1).max(MOST_BARS_OF_LINE),
+  bars: z.array(barSchema).min(1).max(MAX_BARS_OF_LINE),
   /** How often the line is played. */
-  times: z.int().min(1).max(MOST_TIMES),
+  times: z.int().min(1).max(MAX_TIMES),
   /** Only at these times that its section comes round (an ending), or at the last. */
   only: z
-    .union([z.literal('last'), z.array(z.int().min(1).max(MOST_TIMES)).min(1).max(8)])
+    .union([z.literal('last'), z.array(z.int().min(1).max(MAX_TIMES)).min(1).max(8)])
     .optional(),
 });
 export type Line = z.infer<typeof lineSchema>;
 
 export const sectionSchema = z.strictObject({
   name: textSchema(MAX_SECTION_LETTERS, 0),
-  lines: z.array(lineSchema).max(MOST_LINES),
+  lines: z.array(lineSchema).max(MAX_LINES),
   rules: sectionRulesSchema.optional(),
 });
 export type Section = z.infer<typeof sectionSchema>;
@@ -236,7 +236,7 @@ export type OwnAlternate = z.infer<typeof ownAlternateSchema>;
 /** A passage of the song: a section by its name, so many times in a row. */
 export const passageSchema = z.strictObject({
   name: textSchema(MAX_SECTION_LETTERS),
-  times: z.int().min(1).max(MOST_TIMES),
+  times: z.int().min(1).max(MAX_TIMES),
   /** In another key: so many semitones up, or down below zero. */
   shift: z
     .int()
@@ -245,7 +245,7 @@ export const passageSchema = z.strictObject({
     .refine((shift) => shift !== 0, { message: 'a passage in the written key has no shift' })
     .optional(),
   /** Only so many of its last lines, as an intro may be. */
-  lastLines: z.int().min(1).max(MOST_LINES).optional(),
+  lastLines: z.int().min(1).max(MAX_LINES).optional(),
 });
 export type Passage = z.infer<typeof passageSchema>;
 
@@ -258,16 +258,16 @@ const songObject = z.strictObject({
   tempo: tempoSchema,
   meter: meterSchema,
   countIn: z.int().min(0).max(2),
-  sections: z.array(sectionSchema).max(MOST_SECTIONS),
+  sections: z.array(sectionSchema).max(MAX_SECTIONS),
   /** The order in which sections are played; as they are written where it is left out. */
-  order: z.array(passageSchema).max(MOST_PASSAGES).optional(),
+  order: z.array(passageSchema).max(MAX_PASSAGES).optional(),
   /** Times round are counted over the whole song; within each passage where it is left out (`roundsOf`). */
   endings: z.literal('song').optional(),
   pattern: patternSchema,
   /** Chords that bring their own rhythm, wherever they come. */
   chordPatterns: z
     .array(z.strictObject({ symbol: chordTextSchema, pattern: patternSchema }))
-    .max(MOST_CHORD_PATTERNS)
+    .max(MAX_CHORD_PATTERNS)
     .optional(),
   /** In bars that chords share; rolls on where it is left out. */
   split: splitRuleSchema.optional(),
@@ -282,16 +282,16 @@ const songObject = z.strictObject({
   usualRun: usualRunSchema.optional(),
   ruledOut: z.array(ruledOutSchema).max(5).optional(),
   practice: practiceSchema.optional(),
-  chosenShapes: z.array(chosenShapeSchema).max(MOST_SHAPES),
-  ownShapes: z.array(ownShapeSchema).max(MOST_SHAPES),
-  ownAlternates: z.array(ownAlternateSchema).max(MOST_SHAPES).optional(),
+  chosenShapes: z.array(chosenShapeSchema).max(MAX_SHAPES),
+  ownShapes: z.array(ownShapeSchema).max(MAX_SHAPES),
+  ownAlternates: z.array(ownAlternateSchema).max(MAX_SHAPES).optional(),
 });
 /** What decides how times round are counted. */
 const countedSchema = z.object({
-  sections: z.array(z.object({ name: z.string(), lines: z.unknown() })).max(MOST_SECTIONS),
+  sections: z.array(z.object({ name: z.string(), lines: z.unknown() })).max(MAX_SECTIONS),
   order: z
     .array(passageSchema.pick({ name: true, times: true, lastLines: true }).loose())
-    .max(MOST_PASSAGES),
+    .max(MAX_PASSAGES),
 });
 
 /**

@@ -77,7 +77,7 @@ export const legatoStepSchema = z
 export type LegatoStep = z.infer<typeof legatoStepSchema>;
 
 /** The most movements of the fretting hand in one slot. */
-export const MOST_LEGATO = 4;
+export const MAX_LEGATO = 4;
 
 /**
  * A quick ornament of a stroke: it is struck so many frets away, and at once hammered on, pulled off or slid
@@ -190,7 +190,7 @@ export const strokeSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('legato'),
     accent: accentSchema,
-    steps: z.array(legatoStepSchema).min(1).max(MOST_LEGATO),
+    steps: z.array(legatoStepSchema).min(1).max(MAX_LEGATO),
   }),
   z.strictObject({ kind: z.literal('tap'), accent: accentSchema, on: tapPlaceSchema }),
   z.strictObject({ kind: z.literal('miss') }),

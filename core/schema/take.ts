@@ -2,10 +2,10 @@ import { listOf } from './listOf';
 import { offlineStamp } from './offlineStamp';
 import {
   MAX_ANSWER_LETTERS,
-  MOST_BARS_PLAYED,
-  MOST_JUDGED_STROKES,
-  MOST_ONSETS,
-  MOST_SLOTS_JUDGED,
+  MAX_BARS_PLAYED,
+  MAX_JUDGED_STROKES,
+  MAX_ONSETS,
+  MAX_SLOTS_JUDGED,
   MAX_SENTENCE_LETTERS,
 } from './limits';
 import { momentSchema } from './moment';
@@ -29,7 +29,7 @@ export type TakeOnset = z.infer<typeof takeOnsetSchema>;
 
 /** A take as onsets, in any order. */
 export const takeOnsetsSchema = z.strictObject({
-  onsets: listOf(takeOnsetSchema, MOST_ONSETS),
+  onsets: listOf(takeOnsetSchema, MAX_ONSETS),
 });
 
 export const troubleSchema = z.enum([
@@ -94,24 +94,24 @@ export const takeJudgementSchema = z.object({
       direction: directionSchema.nullable(),
       chord: z.enum(['on-time', 'late', 'wrong', 'unknown']),
     }),
-    MOST_JUDGED_STROKES,
+    MAX_JUDGED_STROKES,
   ),
-  missed: listOf(strikeIndexSchema, MOST_JUDGED_STROKES),
-  added: listOf(secondsSchema, MOST_ONSETS),
+  missed: listOf(strikeIndexSchema, MAX_JUDGED_STROKES),
+  added: listOf(secondsSchema, MAX_ONSETS),
   /** Where the player stopped and went on from there; below zero where they came in ahead. */
-  slips: listOf(z.object({ bar: z.int(), seconds: z.number() }), MOST_JUDGED_STROKES),
+  slips: listOf(z.object({ bar: z.int(), seconds: z.number() }), MAX_JUDGED_STROKES),
   bySlot: listOf(
     groupSchema.extend({ slot: z.int(), place: z.string().max(80) }),
-    MOST_SLOTS_JUDGED,
+    MAX_SLOTS_JUDGED,
   ),
   byChange: listOf(
     groupSchema.extend({
       from: z.string().max(80),
       to: z.string().max(80),
       chordLate: z.int(),
-      bars: z.array(z.int()).max(MOST_BARS_PLAYED),
+      bars: z.array(z.int()).max(MAX_BARS_PLAYED),
     }),
-    MOST_SLOTS_JUDGED,
+    MAX_SLOTS_JUDGED,
   ),
   /** Pulses a minute that were played, in the mean; left out where nobody looked. */
   playedAt: z.number().min(0).max(1000).optional(),
@@ -139,7 +139,7 @@ export const takeJudgementSchema = z.object({
     loop: z.object({ from: z.int(), to: z.int() }).nullable(),
     sure: z.number(),
     /** The strokes that it speaks of, by their index in the performance of the whole song. */
-    strokes: listOf(strikeIndexSchema, MOST_JUDGED_STROKES).optional(),
+    strokes: listOf(strikeIndexSchema, MAX_JUDGED_STROKES).optional(),
     /** What comes after it, when that is mended. */
     then: z.object({ trouble: troubleSchema, sentence: sentenceSchema }).optional(),
   }),

@@ -1,11 +1,11 @@
-import { MOST_BAR_TICKS, MOST_TUNE_NOTES } from './limits';
+import { MAX_BAR_TICKS, MAX_TUNE_NOTES } from './limits';
 import { accentSchema, graceSchema, legatoHowSchema, stringNumberSchema } from './stroke';
 import { z } from './zod';
 
 /** One note of a line of single notes, as it lies on the neck. */
 export const tuneNoteSchema = z.strictObject({
   /** In ticks from the bar line. */
-  at: z.int().min(0).max(MOST_BAR_TICKS),
+  at: z.int().min(0).max(MAX_BAR_TICKS),
   string: stringNumberSchema,
   /** Counted from the nut or the capo. */
   fret: z.int().min(0).max(24),
@@ -35,7 +35,7 @@ export type TuneMeets = z.infer<typeof tuneMeetsSchema>;
 /** The notes of a bar: a tune between the strums, a fill, a tag, a riff. */
 export const tuneSchema = z
   .strictObject({
-    notes: z.array(tuneNoteSchema).min(1).max(MOST_TUNE_NOTES),
+    notes: z.array(tuneNoteSchema).min(1).max(MAX_TUNE_NOTES),
     meets: tuneMeetsSchema.optional(),
   })
   .refine(

@@ -1,4 +1,4 @@
-import { MOST_BARS_PLAYED, MOST_DIFFERENT_CHORDS, MOST_STROKES_PLAYED } from './limits';
+import { MAX_BARS_PLAYED, MAX_DIFFERENT_CHORDS, MAX_STROKES_PLAYED } from './limits';
 import type { Meter } from './meter';
 import type { Pattern } from './pattern';
 import { type Round, roundsOf, type RoundsOver } from './rounds';
@@ -108,14 +108,14 @@ export function tooMuch(song: Unfolding): string | null {
       }
     }
   }
-  if (bars > MOST_BARS_PLAYED) {
-    return `unfolds to ${number(bars)} bars; ${number(MOST_BARS_PLAYED)} is the most`;
+  if (bars > MAX_BARS_PLAYED) {
+    return `unfolds to ${number(bars)} bars; ${number(MAX_BARS_PLAYED)} is the most`;
   }
-  if (strokes > MOST_STROKES_PLAYED) {
-    return `unfolds to ${number(strokes)} strokes; ${number(MOST_STROKES_PLAYED)} is the most`;
+  if (strokes > MAX_STROKES_PLAYED) {
+    return `unfolds to ${number(strokes)} strokes; ${number(MAX_STROKES_PLAYED)} is the most`;
   }
-  if (chords.size > MOST_DIFFERENT_CHORDS) {
-    return `holds ${number(chords.size)} different chords; ${number(MOST_DIFFERENT_CHORDS)} is the most`;
+  if (chords.size > MAX_DIFFERENT_CHORDS) {
+    return `holds ${number(chords.size)} different chords; ${number(MAX_DIFFERENT_CHORDS)} is the most`;
   }
   return null;
 }

@@ -62,7 +62,7 @@ const SIZE = 9.5;
 const SMALLER = [0.93, 0.86, 0.8];
 
 /** Bars that are laid out at most: some thirty pages, and seconds of work where staves are drawn. */
-const MOST_BARS_ON_PAPER = 500;
+const MAX_BARS_ON_PAPER = 500;
 
 /**
  * Why a song has no sheet, in one sentence; null where it has one. It counts what is written and not what is played, and
@@ -76,8 +76,8 @@ export function tooLongForPaper({
   const bars = sections
     .flatMap(({ lines }) => lines)
     .reduce((sum, line) => sum + line.bars.length, 0);
-  if (bars <= MOST_BARS_ON_PAPER) return null;
-  const [has, most] = [bars, MOST_BARS_ON_PAPER].map((count) => count.toLocaleString('en-GB'));
+  if (bars <= MAX_BARS_ON_PAPER) return null;
+  const [has, most] = [bars, MAX_BARS_ON_PAPER].map((count) => count.toLocaleString('en-GB'));
   return `“${title}” has ${has} written bars; ${most} is the most that go on paper.`;
 }
 

@@ -3,7 +3,7 @@ import type { Glance, Song } from '../schema';
 import { songChords } from './song';
 
 /** Chords that a song is known by at a glance. */
-const MOST_CHORDS = 8;
+const MAX_CHORDS = 8;
 
 /** Numbers of a drawing to the nearest half: nobody sees more at the size of a stamp. */
 const rough = (d: string) =>
@@ -28,8 +28,8 @@ export function glanceOf(song: Song): Glance {
   const drawn = drawPath({ ...rest, beats }, frame, () => null, SCALES.small);
   const chords = songChords(song);
   return {
-    chords: chords.slice(0, MOST_CHORDS),
-    more: chords.length > MOST_CHORDS,
+    chords: chords.slice(0, MAX_CHORDS),
+    more: chords.length > MAX_CHORDS,
     arm: rough(drawn.arm.map(({ d }) => d).join('')),
     strokes: rough(
       drawn.slots

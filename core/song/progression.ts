@@ -10,10 +10,10 @@ import {
   type Section,
   sectionSchema,
   type Substitute,
-  MOST_LINES,
-  MOST_PASSAGES,
-  MOST_SUBSTITUTES,
-  MOST_TIMES,
+  MAX_LINES,
+  MAX_PASSAGES,
+  MAX_SUBSTITUTES,
+  MAX_TIMES,
   MAX_SECTION_LETTERS,
   type TimeRound,
   roundsOf,
@@ -271,7 +271,7 @@ class BarReader {
       const [, when = '', written = ''] = /^(\d+|last)=(.+)$/i.exec(piece.text) ?? [];
       const symbol = this.named(written);
       const time: TimeRound = when.toLowerCase() === 'last' ? 'last' : Number(when);
-      const inRange = time === 'last' || (time >= 1 && time <= MOST_TIMES);
+      const inRange = time === 'last' || (time >= 1 && time <= MAX_TIMES);
       if (!inRange || when === '' || !chordTextSchema.safeParse(symbol).success) {
         const message = `“${piece.text}” cannot be read: write the time and the chord, “2=Am7” or “last=A6”.`;
         this.problem(piece, message);
@@ -280,7 +280,7 @@ class BarReader {
       this.judge(symbol, piece.from + when.length + 1, written.length);
       found.push({ time, symbol });
     }
-    return found.slice(0, MOST_SUBSTITUTES);
+    return found.slice(0, MAX_SUBSTITUTES);
   }
 }
 
@@ -440,7 +440,7 @@ function readPassage(
       ? { word: words, shift: 0, lastLines: 0 }
       : { word: before, shift, lastLines: 0 };
   }
-  const lastLines = Math.min(MOST_LINES, Math.max(1, Number(lines ?? 1)));
+  const lastLines = Math.min(MAX_LINES, Math.max(1, Number(lines ?? 1)));
   return { word: name, shift, lastLines };
 }
 
@@ -457,14 +457,14 @@ function readOrder(
     const to = from + Math.max(1, piece.text.trim().length);
     const { word, shift, lastLines } = readPassage(words, names);
     const name = word.slice(0, MAX_SECTION_LETTERS).trim();
-    const times = Math.min(MOST_TIMES, Math.max(1, Number(count)));
+    const times = Math.min(MAX_TIMES, Math.max(1, Number(count)));
     if (Math.abs(shift) > FARTHEST_KEY) {
       const message = `A passage goes up to ${FARTHEST_KEY} half steps up or down: “${name} +2”.`;
       problems.push({ from, to, message });
       return [{ name, times }];
     }
     if (name === '' || times !== Number(count)) {
-      const message = `A passage is the name of a section, and how often: “Chorus x2”, up to x${MOST_TIMES}.`;
+      const message = `A passage is the name of a section, and how often: “Chorus x2”, up to x${MAX_TIMES}.`;
       problems.push({ from, to, message });
     } else if (!names.has(name)) {
       const message = `No section is called “${name}”: it is passed over until one is.`;
@@ -473,7 +473,7 @@ function readOrder(
     const other = { ...(shift !== 0 && { shift }), ...(lastLines > 0 && { lastLines }) };
     return name === '' ? [] : [{ name, times, ...other }];
   });
-  return passages.length > 0 ? passages.slice(0, MOST_PASSAGES) : undefined;
+  return passages.length > 0 ? passages.slice(0, MAX_PASSAGES) : undefined;
 }
 
 function readLine(
@@ -493,10 +493,10 @@ function readLine(
   if (repeat && body.slice(0, body.lastIndexOf(repeat[1]!)).trim() !== '') {
     const at = body.lastIndexOf(repeat[1]!);
     times = Number(repeat[2]);
-    if (times < 1 || times > MOST_TIMES) {
-      const message = `A line can be played 1 to ${MOST_TIMES} times.`;
+    if (times < 1 || times > MAX_TIMES) {
+      const message = `A line can be played 1 to ${MAX_TIMES} times.`;
       found.push({ from: start + at, to: start + at + repeat[1]!.length, message });
-      times = Math.min(MOST_TIMES, Math.max(1, times));
+      times = Math.min(MAX_TIMES, Math.max(1, times));
     }
     body = body.slice(0, at);
   }
@@ -519,5 +519,5 @@ function readLine(
 function readEnding(text: string): Line['only'] {
   if (text.toLowerCase() === 'last') return 'last';
   const times = [...new Set(text.split(',').map(Number))].sort((a, b) => a - b);
-  return times.every((time) => time >= 1 && time <= MOST_TIMES) ? times.slice(0, 8) : undefined;
+  return times.every((time) => time >= 1 && time <= MAX_TIMES) ? times.slice(0, 8) : undefined;
 }

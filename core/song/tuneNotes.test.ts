@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { MOST_TUNE_NOTES, type TuneNote, tuneSchema } from '../schema';
+import { MAX_TUNE_NOTES, type TuneNote, tuneSchema } from '../schema';
 import { tries } from '../properties.test-kit';
 import { barTicks, METERS } from '../time';
 import { addNote, nearestPlace, placeNote, removeNote, TUNE_PARTS, tuneGrid } from '.';
@@ -68,9 +68,9 @@ describe('notes written one by one', () => {
     expect(line).toEqual([note(0, 5), note(480, 7)]);
     expect(removeNote(line, 480)).toEqual([note(0, 5)]);
     expect(removeNote(line, 960)).toEqual(line);
-    const full = Array.from({ length: MOST_TUNE_NOTES }, (_, index) => note(index * 10));
+    const full = Array.from({ length: MAX_TUNE_NOTES }, (_, index) => note(index * 10));
     expect(placeNote(full, note(5))).toBe(full);
-    expect(placeNote(full, note(10, 4))).toHaveLength(MOST_TUNE_NOTES);
+    expect(placeNote(full, note(10, 4))).toHaveLength(MAX_TUNE_NOTES);
     expect(tuneSchema.parse({ notes: line })).toEqual({ notes: line });
   });
 });

@@ -1,5 +1,5 @@
 import type { Ticks } from '../plain';
-import { type Meter, MOST_TUNE_NOTES, type Song, type TuneNote } from '../schema';
+import { type Meter, MAX_TUNE_NOTES, type Song, type TuneNote } from '../schema';
 import { barTicks, beatTicks, placeName } from '../time';
 
 /** Lines of notes written one by one: on a grid of the bar, or where they are tapped while it plays. */
@@ -60,7 +60,7 @@ export function addNote(notes: TuneNote[], note: TuneNote): TuneNote[] {
   const there = notes.find(same);
   const others = notes.filter((one) => !same(one) && !(one.at === note.at && one.how));
   if (there?.fret === note.fret) return notes.filter((one) => !same(one));
-  if (others.length >= MOST_TUNE_NOTES) return notes;
+  if (others.length >= MAX_TUNE_NOTES) return notes;
   const { how, ...struck } = note;
   const alone = !others.some(({ at }) => at === note.at);
   const added = alone && how ? note : struck;
@@ -74,7 +74,7 @@ export function addNote(notes: TuneNote[], note: TuneNote): TuneNote[] {
  */
 export function placeNote(notes: TuneNote[], note: TuneNote): TuneNote[] {
   const others = notes.filter(({ at }) => at !== note.at);
-  if (others.length >= MOST_TUNE_NOTES) return notes;
+  if (others.length >= MAX_TUNE_NOTES) return notes;
   return [...others, note].sort((one, other) => one.at - other.at);
 }
 

@@ -1,4 +1,4 @@
-import { type LegatoHow, type Meter, MOST_TUNE_NOTES, type TuneNote } from '../schema';
+import { type LegatoHow, type Meter, MAX_TUNE_NOTES, type TuneNote } from '../schema';
 import { readGrace, sayGrace } from '../stroke';
 import { barTicks, beatTicks } from '../time';
 
@@ -89,8 +89,8 @@ export function readTune(
         if (note.string > strings) return fail(`There are ${strings} strings.`);
       }
       const found = together.filter((note) => note !== null);
-      if (notes.length + found.length > MOST_TUNE_NOTES) {
-        return fail(`A bar holds ${MOST_TUNE_NOTES} notes.`);
+      if (notes.length + found.length > MAX_TUNE_NOTES) {
+        return fail(`A bar holds ${MAX_TUNE_NOTES} notes.`);
       }
       if (found.length > 1 && how)
         return fail('Notes at once are struck: a hammer, pull or slide comes alone.');

@@ -3,8 +3,8 @@ import {
   type Bar,
   type Line,
   type Meter,
-  MOST_VERSES,
-  MOST_WORDS,
+  MAX_VERSES,
+  MAX_WORDS,
   type Song,
   type Word,
   MAX_WORD_LETTERS,
@@ -28,7 +28,7 @@ type Lasting = Pick<PlayedBar, 'meter' | 'ticks'>;
 
 /** Parts of a beat that need no saying. */
 const USUAL_PARTS = [1, 2, 4];
-const MOST_PARTS = 64;
+const MAX_PARTS = 64;
 
 export interface WordsProblem {
   /** Letters from the start of the text. */
@@ -79,7 +79,7 @@ export function readWords(
     const said = /^\/(\d{1,2})$/.exec(all[0] ?? '');
     const words = said ? all.slice(1) : all;
     const parts = said ? Number(said[1]) : partsFor(words.length, bar);
-    if (parts === null || parts < 1 || parts > MOST_PARTS || words.length > parts * beatsOf(bar)) {
+    if (parts === null || parts < 1 || parts > MAX_PARTS || words.length > parts * beatsOf(bar)) {
       return fail(`More words than bar ${index + 1} of the line has places.`);
     }
     const each = beatTicks(bar.meter) / parts;
@@ -87,7 +87,7 @@ export function readWords(
       const clean = word === '.' ? '' : cleanWord(word);
       return clean === '' ? [] : [{ at: Math.round(place * each), text: clean }];
     });
-    if (pieces.length > MOST_WORDS / 2) return fail(`More words than bar ${index + 1} can hold.`);
+    if (pieces.length > MAX_WORDS / 2) return fail(`More words than bar ${index + 1} can hold.`);
     read.push(pieces);
   }
   while (read.length < bars.length) read.push([]);
@@ -101,7 +101,7 @@ function printBar(pieces: Piece[], bar: Lasting): string {
   const parts =
     [...USUAL_PARTS, 3, 6, 8, 12, 16, 32, 64].find(fits) ??
     // On no grid that can be said: to the nearest place of the finest.
-    MOST_PARTS;
+    MAX_PARTS;
   const places = pieces.map(({ at }) => Math.round((at * parts) / beat));
   const cells = Array.from({ length: places.at(-1)! + 1 }, () => '.');
   pieces.forEach(({ text }, index) => (cells[places[index]!] = text.replaceAll(' ', '_')));
@@ -174,7 +174,7 @@ export function lyricsByBar(song: Pick<Song, 'sections'>, bars: PlayedBar[]): Su
     const key = `${section}/${line}/${bar}`;
     const time = (times.get(key) ?? 0) + 1;
     times.set(key, time);
-    const verse = known.findLast((one) => one <= Math.min(time, MOST_VERSES)) ?? 0;
+    const verse = known.findLast((one) => one <= Math.min(time, MAX_VERSES)) ?? 0;
     return piecesOf(written.bars[bar]!, verse)
       .filter(({ at }) => at < ticks)
       .map(({ at, text }) => ({ tick: tick + at, text }));

@@ -35,7 +35,7 @@ const MEDIUM_PICK: PluckTouch = { force: 'medium', by: 'pick' };
 const FORCE_LIGHT: Record<PluckTouch['force'], number> = { soft: 0.5, medium: 1, hard: 2.2 };
 const FLESH_LIGHT = 0.4;
 /** A pulse reaches no farther up than this share of the sample rate, however high the string: 4.4 kHz. */
-const MOST_PULSE = 0.1;
+const MAX_PULSE = 0.1;
 /** Noise of the pick on the string, against the stroke itself. */
 const PICK_NOISE = 0.05;
 const FLESH_NOISE = 0.02;
@@ -263,7 +263,7 @@ function excitation(
   const random = noise(seed);
   const flesh = by === 'flesh';
   const asked = voice.harmonics * FORCE_LIGHT[force] * (flesh ? FLESH_LIGHT : 1);
-  const reach = Math.min(asked, MOST_PULSE * length);
+  const reach = Math.min(asked, MAX_PULSE * length);
   // A one-pole filter whose corner lies at so many times the fundamental.
   const keeps = 1 - Math.exp((-2 * Math.PI * reach) / length);
   const amount = flesh ? FLESH_NOISE : PICK_NOISE;

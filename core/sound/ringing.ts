@@ -64,10 +64,10 @@ const GAINS = { pluck: 0.8, bass: 1.2, chuck: 0.9, tap: 0.9, click: 0.9, drum: 0
 const FORCE_TO_GAIN = 1.5;
 
 /** A player hears the strings from one side to the other: how far the outer ones are from the middle. */
-const MOST_PAN = 0.28;
+const MAX_PAN = 0.28;
 const USUAL_STRINGS = 6;
 const panOf = (string: number, strings: number) =>
-  strings > 1 ? MOST_PAN * Math.min(1, (2 * string) / (strings - 1) - 1) : 0;
+  strings > 1 ? MAX_PAN * Math.min(1, (2 * string) / (strings - 1) - 1) : 0;
 /** Where the pieces of the kit stand, the hats on one side and the shaker on the other. */
 const DRUM_PANS: Partial<Record<DrumPiece, number>> = {
   hat: 0.3,

@@ -2,7 +2,7 @@ import {
   type Accent,
   type Division,
   DIVISIONS,
-  MOST_BEATS,
+  MAX_BEATS,
   type Pattern,
   type PatternBeat,
   type Stroke,
@@ -188,7 +188,7 @@ function countsBy(
       // It is counted, and not struck: what is said next may come right after it.
       continue;
     }
-    if ((bar + 1) * meter.beats > Math.min(MOST_BEATS, 8 * meter.beats)) {
+    if ((bar + 1) * meter.beats > Math.min(MAX_BEATS, 8 * meter.beats)) {
       return fail('A pattern has at most eight bars.');
     }
     counts.push({ from, to, bar, beat, at: last, accent: accentOf(word!, bangs!.length) });

@@ -1,5 +1,5 @@
 import type { Grace, LegatoHow, LegatoStep } from '../schema';
-import { MOST_LEGATO } from '../schema';
+import { MAX_LEGATO } from '../schema';
 import { readPicked, readString, sayPicked, sayString, stringPlace } from './picked';
 
 /**
@@ -23,7 +23,7 @@ const GRACE = /^(<?)(hammer|pull|slide)(-?)(1[0-2]|[1-9])(?:@(r(?:\+[1-7])?|s?[1
  */
 export function readLegato(word: string): LegatoStep[] | null {
   const parts = word.split('>');
-  if (parts.length > MOST_LEGATO) return null;
+  if (parts.length > MAX_LEGATO) return null;
   const steps: LegatoStep[] = [];
   for (const part of parts) {
     const found = STEP.exec(part);

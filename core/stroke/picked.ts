@@ -10,7 +10,7 @@ const PICKED =
   /(r(?:\+[1-7]|(?!\+\d))|s?[1-8])(?:f(\d{1,2})|\^(-?\d{1,2}))?(?:\.([pimac]))?(?:\.([1-4]))?(?:\+|$)/iy;
 /** Bare numbers and the root take no `f`: `1f3` is a pick, a fifth and a pick. */
 const BARE_FRET = /^(?:r(?:\+[1-7])?|[1-8])f/i;
-const MOST_STRINGS = 8;
+const MAX_STRINGS = 8;
 const HIGHEST_FRET = 24;
 const FARTHEST = 12;
 
@@ -70,7 +70,7 @@ export function readPicked(word: string): PickedString[] | null {
   const strings: PickedString[] = [];
   let next = 0;
   while (next < word.length) {
-    if (BARE_FRET.test(word.slice(next)) || strings.length === MOST_STRINGS) return null;
+    if (BARE_FRET.test(word.slice(next)) || strings.length === MAX_STRINGS) return null;
     PICKED.lastIndex = next;
     const found = PICKED.exec(word);
     if (!found) return null;

@@ -1,7 +1,7 @@
 import {
   type Division,
   DIVISIONS,
-  MOST_BEATS,
+  MAX_BEATS,
   type Pattern,
   type PatternBeat,
   type Stroke,
@@ -194,7 +194,7 @@ function parseWords(text: string, base: Pattern): SayReading {
   }
   const beats: PatternBeat[] = [];
   for (const bar of bars) {
-    if (beats.length + base.meter.beats > Math.min(MOST_BEATS, base.meter.beats * 8)) {
+    if (beats.length + base.meter.beats > Math.min(MAX_BEATS, base.meter.beats * 8)) {
       const { from, to } = bar[0]![0]!;
       return { problem: { from, to, message: 'A pattern has at most eight bars.', fits: [] } };
     }
@@ -215,7 +215,7 @@ function byCommas(groups: SaidStroke[][], base: Pattern): SayReading {
   if (!groups.every((group) => divisionOf(group.length))) return fitted(strokes, base);
   if (groups.length > beats) {
     const isWhole = groups.length % base.meter.beats === 0;
-    const most = Math.min(MOST_BEATS, 8 * base.meter.beats);
+    const most = Math.min(MAX_BEATS, 8 * base.meter.beats);
     if (!isWhole || groups.length > most) return fitted(strokes, base);
     return { pattern: byBeats(groups, base) };
   }
@@ -371,7 +371,7 @@ function nearFits(
   const bar = base.meter.beats;
   for (
     let bars = Math.floor(base.beats.length / bar) + 1;
-    bars <= 8 && bars * bar <= MOST_BEATS;
+    bars <= 8 && bars * bar <= MAX_BEATS;
     bars += 1
   ) {
     const longer = { ...base, beats: emptyBeats(bars * bar, 1) };

@@ -56,7 +56,7 @@ const LEAST_SHARE = 0.4;
 /** Beats around the end within which it ends when it should: the last strokes may be among those left out. */
 const END_WITHIN = 4;
 /** And of what was heard at most this is not meant. */
-const MOST_ADDED = 0.1;
+const MAX_ADDED = 0.1;
 /** A take that costs less than this for a stroke is laid where it belongs: no other start is tried. */
 const EASY = 0.2;
 /** What is heard before the start costs so many times what it does to the guess of it. */
@@ -119,7 +119,7 @@ function bestTry(
   const ends = expected.at(-1)! * asked.opening.rate;
   const inTime =
     Math.abs(last - ends) < END_WITHIN * beat &&
-    added <= MOST_ADDED * matched &&
+    added <= MAX_ADDED * matched &&
     jumps <= 0.02 * matched;
   if (inTime && matched >= LEAST_SHARE * meant.length && each < POOR_FIT) return asked;
   let best: Try = asked;

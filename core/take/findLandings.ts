@@ -12,7 +12,7 @@ import {
   heardOf,
   isMissing,
   landed,
-  MOST_MISSING,
+  MAX_MISSING,
   offsOf,
 } from './findings';
 import { changeKey, type Judged } from './groups';
@@ -128,14 +128,14 @@ export function landingsOut({ played }: Evidence): Found | null {
   const rest = played.filter((one) => !landed(one) && one.counts);
   const share = out.length / Math.max(1, landings.length);
   const elsewhere = rest.filter(isMissing).length / Math.max(1, rest.length);
-  if (out.length < FEWEST_OF || share <= MOST_MISSING || share < 2 * elsewhere + 0.1) return null;
+  if (out.length < FEWEST_OF || share <= MAX_MISSING || share < 2 * elsewhere + 0.1) return null;
   const [first] = out;
   const all = out.length === landings.length ? 'All' : `${out.length} of`;
   return {
     trouble: 'landings-out',
     hand: 'fretting',
     sentence: `${all} ${plural(landings.length, 'landing')} ${out.length === 1 ? 'is' : 'are'} left out: the chord changes, and its first stroke is not there.`,
-    weight: share / MOST_MISSING,
+    weight: share / MAX_MISSING,
     strokes: out,
     bar: first!.strike.bar + 1,
     change: { from: first!.before!.chord!, to: first!.strike.chord! },

@@ -12,7 +12,7 @@ import {
   isMissing,
   landed,
   lateWords,
-  MOST_MISSING,
+  MAX_MISSING,
   offsOf,
 } from './findings';
 import type { PluckingFinger } from '../schema';
@@ -29,7 +29,7 @@ const SAME_WAY = 0.6;
 /** A place that is late or early is so by so many times the chance of its middle. */
 const BEYOND_CHANCE = 3.5;
 /** More strokes than one in twenty beside those that were meant are too many. */
-export const MOST_ADDED = 1 / 20;
+export const MAX_ADDED = 1 / 20;
 
 const KINDS: Record<KindOfStroke, string> = {
   downs: 'downs',
@@ -72,7 +72,7 @@ function guessOf(
     recall >= OF_A_KIND &&
     precision >= ALONE &&
     (all.length / count) ** out.length < BY_CHANCE;
-  if (out.length < FEWEST_OF || (recall <= MOST_MISSING && !alone) || precision < EXPLAINS)
+  if (out.length < FEWEST_OF || (recall <= MAX_MISSING && !alone) || precision < EXPLAINS)
     return null;
   // What is missing everywhere alike is of no place and of no kind.
   const elsewhere = (missing - out.length) / Math.max(1, count - all.length);
@@ -129,7 +129,7 @@ export function leftOut(evidence: Evidence, explained: Set<Judged>): Found | nul
 
 function omission({ of, name, all, out }: Guess, onlyUps: boolean): Found {
   const count = out.length === all.length ? 'all' : String(out.length);
-  const weight = out.length / all.length / MOST_MISSING;
+  const weight = out.length / all.length / MAX_MISSING;
   const shared = { hand: 'strumming' as const, weight, strokes: out };
   if (of === 'after-miss') {
     return {
@@ -191,7 +191,7 @@ export function placeOff(evidence: Evidence, explained: Set<Judged>): Found | nu
 /** More strokes than were meant. */
 export function addedStrokes({ played, added, place }: Evidence): Found | null {
   const meant = played.filter(({ counts }) => counts).length;
-  if (added.length < FEWEST_OF || added.length <= MOST_ADDED * meant) return null;
+  if (added.length < FEWEST_OF || added.length <= MAX_ADDED * meant) return null;
   const at = new Map<string, Added[]>();
   for (const one of added) {
     const before = played[one.after];
@@ -207,7 +207,7 @@ export function addedStrokes({ played, added, place }: Evidence): Found | null {
     trouble: 'added',
     hand: 'strumming',
     sentence: `${plural(added.length, 'stroke')} too many beside the ${meant} that are meant${where}.`,
-    weight: added.length / (MOST_ADDED * meant) / 2,
+    weight: added.length / (MAX_ADDED * meant) / 2,
     strokes: added.flatMap(({ after }) => (played[after] ? [played[after]] : [])),
   };
 }

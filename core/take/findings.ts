@@ -46,7 +46,7 @@ export interface Found {
 /** Of something that stands out, so many there have to be. */
 export const FEWEST_OF = 3;
 /** Of a place, a change or a kind of stroke, more than this share may not be missing. */
-export const MOST_MISSING = 0.25;
+export const MAX_MISSING = 0.25;
 /** Deviations from chance of a rank sum: one in two thousand. */
 export const CHANCE = 3.3;
 

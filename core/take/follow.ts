@@ -41,7 +41,7 @@ const [UNREACHED, OTHER_WAY] = [0.5, 0.6];
 const AFTER = 1.6;
 /** Lateness costs as its square up to a point, and no more from there: late is still that stroke. */
 export const USUAL_LATE: Seconds = 0.03;
-const MOST_LATE = 1.5;
+const MAX_LATE = 1.5;
 /** What is faint may be no stroke: it costs more to take it for one. */
 const FAINT = 1;
 /** The clock falls behind, or gets ahead: what that costs, and from and up to how many seconds. */
@@ -62,7 +62,7 @@ const WAYS_BACK = [0.85, 0.66, 0.45];
 const [FOLLOWS, TEMPO_FOLLOWS] = [0.2, 0.025];
 const FOLLOWS_UP_TO: Seconds = 0.06;
 /** The tempo of the clock may be this far from where it began. */
-const MOST_DRIFT = 0.12;
+const MAX_DRIFT = 0.12;
 /** Guesses that are carried along, and of those, how many may jump. */
 /** After so many strokes at its new place the clock is at home there. */
 const SETTLED = 5;
@@ -108,7 +108,7 @@ export function territories(
   });
 }
 
-export const lateCost = (off: Seconds) => Math.min(MOST_LATE, (off / USUAL_LATE) ** 2 / 2);
+export const lateCost = (off: Seconds) => Math.min(MAX_LATE, (off / USUAL_LATE) ** 2 / 2);
 
 /**
  * The cheapest way to lay what was heard on what was meant, in order.
@@ -225,7 +225,7 @@ export function follow(
         keep({
           cost,
           clock: clock + moved,
-          drift: Math.max(-MOST_DRIFT, Math.min(MOST_DRIFT, drift + bent)),
+          drift: Math.max(-MAX_DRIFT, Math.min(MAX_DRIFT, drift + bent)),
           home: now,
           last: index,
           match: index,

@@ -39,7 +39,7 @@ export interface Judged {
  */
 const SHARE_OF_GAP = 0.12;
 export const LEAST_TOLERANCE = 30;
-export const MOST_TOLERANCE = 45;
+export const MAX_TOLERANCE = 45;
 
 /** Gaps below this, in milliseconds, are strokes that belong together. */
 const ONE_STROKE = 20;
@@ -54,7 +54,7 @@ export function toleranceOf(seconds: Seconds[]): Milliseconds {
     const gap = (seconds[at]! - seconds[at - 1]!) * 1000;
     if (gap > ONE_STROKE) shortest = Math.min(shortest, gap);
   }
-  return Math.round(Math.max(LEAST_TOLERANCE, Math.min(MOST_TOLERANCE, SHARE_OF_GAP * shortest)));
+  return Math.round(Math.max(LEAST_TOLERANCE, Math.min(MAX_TOLERANCE, SHARE_OF_GAP * shortest)));
 }
 
 /** The start of what hardly stands out is known half as well. */

@@ -7,7 +7,7 @@ export * from './marks';
 export { isAfterMiss, isLanding, kindOfStroke } from './kinds';
 export { toleranceOf } from './groups';
 export { CLEAN_SHARE } from './verdict';
-export { MOST_ADDED } from './findOmissions';
+export { MAX_ADDED } from './findOmissions';
 export * from './roundTrip';
 export * from './judge';
 export * from './pitch';

@@ -23,7 +23,7 @@ import {
   SOFT,
 } from './doubt';
 import { type Added, FEWEST_OF } from './findings';
-import { byChange, bySlot, type Judged, MOST_TOLERANCE, placeOf, toleranceOf } from './groups';
+import { byChange, bySlot, type Judged, MAX_TOLERANCE, placeOf, toleranceOf } from './groups';
 import { isLanding } from './kinds';
 import { unjudged, verdictOf } from './verdict';
 import type { Recording } from './wav';
@@ -69,19 +69,19 @@ function expectedOf(
 /** Of what was heard, how much has to be a stroke that was meant. */
 const LEAST_MATCHED = 0.4;
 /** What laying a stroke may cost: beyond it, strokes only happen to be near. */
-const MOST_COST = 1.3;
+const MAX_COST = 1.3;
 const FEWEST = 8;
 /** Where a take has less than that, all of it, and never fewer than these. */
 const FEWEST_OF_ALL = 4;
 /** So many strokes of chords say whether it is these chords at all: if hardly any of them is. */
 const ENOUGH_CHORDS = 12;
 const LEAST_CHORDS = 0.2;
-const MOST_WRONG = 0.4;
+const MAX_WRONG = 0.4;
 /** What a stroke costs to lay in the mean where nobody looks further, and by how much another place has to be better. */
 const FITS_WELL = 0.2;
 const CLEARLY_BETTER = 0.05;
 /** Of the strokes that should ring, more than this share is gone at once: these are no strings. */
-const MOST_KNOCKS = 0.75;
+const MAX_KNOCKS = 0.75;
 /** A click that bleeds is far weaker than a stroke, and lies on a beat. */
 const CLICK_STRENGTH = 0.45;
 /** What was not meant is a stroke only where it is nearly as strong as they usually are. */
@@ -148,7 +148,7 @@ export function judgeSound(
     return notes.length > 0 && !palm && kind !== 'chuck';
   });
   const knocks = shouldRing.filter(([, { kind }]) => kind === 'damped').length;
-  if (shouldRing.length >= FEWEST_OF_ALL && knocks > MOST_KNOCKS * shouldRing.length) {
+  if (shouldRing.length >= FEWEST_OF_ALL && knocks > MAX_KNOCKS * shouldRing.length) {
     return unjudged(arranged, 'what was heard does not ring as strings do');
   }
   const chordal = [...listened].filter(
@@ -158,8 +158,7 @@ export function judgeSound(
   const wrong = chordal.filter(([, { chord }]) => chord === 'wrong');
   const few = present.length < LEAST_CHORDS * chordal.length;
   const others =
-    wrong.length > MOST_WRONG * chordal.length &&
-    present.length < 2 * LEAST_CHORDS * chordal.length;
+    wrong.length > MAX_WRONG * chordal.length && present.length < 2 * LEAST_CHORDS * chordal.length;
   if (chordal.length >= ENOUGH_CHORDS && (few || others)) {
     return unjudged(arranged, 'the strokes fit, but what sounds is not these chords');
   }
@@ -267,7 +266,7 @@ function layTake(
       seconds <= heard[matches.at(-1)!.heard]!.seconds,
   ).length;
   const share = matches.length / Math.max(reached, inside);
-  if (share < LEAST_MATCHED || alignment.cost > MOST_COST) {
+  if (share < LEAST_MATCHED || alignment.cost > MAX_COST) {
     return { reason: 'what was heard is not these bars at this tempo' };
   }
   return { alignment };
@@ -389,7 +388,7 @@ function judged(
   );
   const byEar = came === 'sound' ? EAR : 0;
   const asked = toleranceOf(played.map(({ seconds }) => seconds));
-  const tolerance = Math.min(MOST_TOLERANCE, asked + byEar);
+  const tolerance = Math.min(MAX_TOLERANCE, asked + byEar);
   const lag = alignment.countedIn ? median(residuals.slice(0, 24)) : 0;
   const slips = alignment.stops.map(({ expected: at, seconds }) => ({
     bar: strikes[at]!.strike.bar + 1,

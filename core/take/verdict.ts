@@ -4,7 +4,7 @@ import { plural } from '../plain';
 import { JUDGE_VERSION, type TakeJudgement, type Trouble } from '../schema';
 import { drifting, otherTempo, stopped, uneven } from './findClock';
 import { afterMisses, landingsLate, landingsOut } from './findLandings';
-import { addedStrokes, leftOut, MOST_ADDED, placeOff } from './findOmissions';
+import { addedStrokes, leftOut, MAX_ADDED, placeOff } from './findOmissions';
 import {
   bassWrong,
   chordsLate,
@@ -110,7 +110,7 @@ function findings(evidence: Evidence): Found[] {
 /** What is wrong with a take where nothing by itself stands out: nothing, or too much in all. */
 function inAll(evidence: Evidence, good: number, meant: number): Found | null {
   const { played, added, tolerance } = evidence;
-  if (good >= CLEAN_SHARE * meant && added.length <= MOST_ADDED * meant) return null;
+  if (good >= CLEAN_SHARE * meant && added.length <= MAX_ADDED * meant) return null;
   const out = played.filter(isMissing);
   const off = heardOf(played).filter((one) => !isInTime(one, tolerance));
   const parts = [

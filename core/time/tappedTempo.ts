@@ -1,5 +1,5 @@
 /** Taps that count; the last of them. */
-const MOST_TAPS = 9;
+const MAX_TAPS = 9;
 /** Milliseconds after which a tap begins anew: slower than 20 a minute no one taps. */
 const PAUSE = 3000;
 const [SLOWEST, FASTEST] = [20, 300];
@@ -17,7 +17,7 @@ export function tappedTempo(
   now: number,
 ): { taps: number[]; tempo: number | null } {
   const last = taps.at(-1);
-  const kept = last === undefined || now - last > PAUSE ? [] : taps.slice(1 - MOST_TAPS);
+  const kept = last === undefined || now - last > PAUSE ? [] : taps.slice(1 - MAX_TAPS);
   const all = [...kept, now];
   const gaps = all
     .slice(1)

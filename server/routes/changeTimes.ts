@@ -13,7 +13,7 @@ import type { ChangeTimeRow } from '../models';
 import { addEntry, entryOf, once, stampOf, whole } from './entries';
 
 /** Timings that one answer holds, the newest. */
-const MOST_LISTED = 500;
+const MAX_LISTED = 500;
 
 const querySchema = z.strictObject({
   /** Open strings from the thumb on, with commas. */
@@ -34,7 +34,7 @@ export async function timingsOn(
   const rows = await changeTimes.findAll({
     ...(strings !== undefined && { where: { strings } }),
     order: [['madeAt', 'DESC']],
-    limit: MOST_LISTED,
+    limit: MAX_LISTED,
   });
   return rows.flatMap((row) => timingOfRow(row) ?? []);
 }

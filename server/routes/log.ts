@@ -7,8 +7,8 @@ import {
   type Entry,
   entryKindSchema,
   entrySchema,
-  MOST_LOG_ROWS,
-  MOST_ROWS_AT_ONCE,
+  MAX_LOG_ROWS,
+  MAX_ROWS_AT_ONCE,
   type NewEntry,
   newEntrySchema,
   saidTroubleSchema,
@@ -33,7 +33,7 @@ import { sendText } from './send';
 import { planOf } from './plan';
 import { summaryOf } from './summary';
 
-const MOST_ON_PAGE = 200;
+const MAX_ON_PAGE = 200;
 /** Rows of a player's own file that are read and written at once: others get their turn in between. */
 const AT_ONCE = 500;
 const DAY = 86_400_000;
@@ -52,7 +52,7 @@ const filterSchema = z.strictObject(filter);
 const pageSchema = z.strictObject({
   ...filter,
   after: z.string().max(60).optional(),
-  limit: z.coerce.number().pipe(z.int().min(1).max(MOST_ON_PAGE)).default(50),
+  limit: z.coerce.number().pipe(z.int().min(1).max(MAX_ON_PAGE)).default(50),
 });
 const minutes = z.coerce.number().pipe(z.int().min(5).max(240)).default(20);
 const planQuery = z.strictObject({ minutes, zone: filter.zone });
@@ -67,7 +67,7 @@ const calendarQuery = z.strictObject({
   hour: z.coerce.number().pipe(z.int().min(0).max(23)).default(19),
 });
 /** The rows themselves are looked at some at a time. */
-const manySchema = z.strictObject({ entries: z.array(z.unknown()).min(1).max(MOST_ROWS_AT_ONCE) });
+const manySchema = z.strictObject({ entries: z.array(z.unknown()).min(1).max(MAX_ROWS_AT_ONCE) });
 
 function asked({ song, kind, verdict, from, to, zone }: z.infer<typeof filterSchema>) {
   const shift = zone * 60_000;
@@ -87,7 +87,7 @@ export function logRoutes(database: Database) {
   const remember = rememberedIn(sequelize);
   const router = Router();
   // A player's own file may be longer than any document.
-  router.use('/many', jsonUpTo('8mb'), boundedTo(MOST_LOG_ROWS));
+  router.use('/many', jsonUpTo('8mb'), boundedTo(MAX_LOG_ROWS));
   router.use(/^(?!\/many$)/, jsonUpTo('1mb'), bounded);
 
   router.get('/', async (request, response) => {

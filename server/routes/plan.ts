@@ -15,7 +15,7 @@ import { cleanEvenings, summaryOf } from './summary';
 
 const DAY = 86_400_000;
 /** Songs that a plan is made from, the latest first, and how far back their takes count. */
-const MOST_PLANNED = 40;
+const MAX_PLANNED = 40;
 const REMEMBERED = 400 * DAY;
 /** Takes of a song from which its next tempo follows. */
 const LATEST = 12;
@@ -23,7 +23,7 @@ const LATEST = 12;
 /** Rungs on which the rhythm of a song is practised by itself. */
 const RHYTHM_RUNGS = ['arm', 'strong beats', 'beats', 'damped', 'one chord'];
 /** Rows of changes and rhythms that are looked at, the latest first. */
-const MOST_ROWS = 3000;
+const MAX_ROWS = 3000;
 /** A change that takes no more than this share over its quickest evening went well. */
 const AS_QUICK = 1.15;
 
@@ -44,12 +44,12 @@ async function dueThings(
   const [changes, rhythms] = await Promise.all([
     ask<{ change: string; madeAt: number; median: number }>(`
       SELECT change, madeAt, median FROM entries WHERE kind = 'change' AND median IS NOT NULL
-        AND madeAt > :since ORDER BY madeAt DESC LIMIT ${MOST_ROWS}`),
+        AND madeAt > :since ORDER BY madeAt DESC LIMIT ${MAX_ROWS}`),
     ask<{ songId: string; madeAt: number; trouble: string; within: number | null; name: string }>(`
       SELECT e.songId, e.madeAt, e.trouble, e.within, json_extract(s.document, '$.pattern.name') AS name
       FROM (SELECT songId, madeAt, trouble, within FROM entries
         WHERE kind = 'take' AND songId IN (:ids) AND rung IN (:rungs) AND trouble IS NOT NULL AND madeAt > :since
-        ORDER BY madeAt DESC LIMIT ${MOST_ROWS}) AS e
+        ORDER BY madeAt DESC LIMIT ${MAX_ROWS}) AS e
       JOIN songs AS s ON s.id = e.songId`),
   ]);
   const due = (reviews: Parameters<typeof dueAgain>[0]) => {
@@ -99,7 +99,7 @@ export async function planOf(database: Database, minutes: number, zone: number):
   const dayOf = (at: number) => new Date(at + zone).toISOString().slice(0, 10);
   const today = dayOf(now);
   const { songs } = await summaryOf(database, { zone });
-  const known = songs.filter(({ goal }) => goal !== null).slice(0, MOST_PLANNED);
+  const known = songs.filter(({ goal }) => goal !== null).slice(0, MAX_PLANNED);
   const ids = known.map(({ songId }) => songId);
   const since = now - REMEMBERED;
   const clean = ids.length === 0 ? [] : await cleanEvenings(database, { song: ids, since, zone });

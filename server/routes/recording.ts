@@ -1,6 +1,6 @@
 import { type Request, Router } from 'express';
 import {
-  MOST_BARS_PLAYED,
+  MAX_BARS_PLAYED,
   type RecordingInfo,
   type RecordingMap,
   recordingMapSchema,
@@ -16,7 +16,7 @@ import type { RecordingRow } from '../models';
 import { alone, dropFile, keepFile, NoRecording, recordingsFolder } from '../recordings';
 
 /** A map has a beat for each of the recording's, and a landing for each of the song's. */
-const longBounded = boundedTo(MOST_BARS_PLAYED * 32);
+const longBounded = boundedTo(MAX_BARS_PLAYED * 32);
 const NOTHING_KNOWN: RecordingMap = { map: null, landings: [] };
 const querySchema = z.strictObject({
   name: textSchema(200).default('Recording'),

@@ -13,7 +13,7 @@ export interface SummaryQuery extends LogFilter {
 }
 
 /** Songs that one answer lists, the latest first. */
-const MOST_SONGS = 200;
+const MAX_SONGS = 200;
 /** What was left lately: of the takes of so many days before the last. */
 const LATELY = 28 * DAY;
 
@@ -112,7 +112,7 @@ export async function summaryOf(
         coalesce(songs.title, (SELECT song FROM entries WHERE songId = found.songId LIMIT 1), '') AS song,
         coalesce(json_extract(songs.document, '$.practice.goal'), songs.tempo) AS goal
       FROM (SELECT songId, max(madeAt) AS last, round(sum(seconds), 1) AS seconds
-        FROM entries ${among('songId IS NOT NULL')} GROUP BY songId ORDER BY last DESC LIMIT ${MOST_SONGS}) AS found
+        FROM entries ${among('songId IS NOT NULL')} GROUP BY songId ORDER BY last DESC LIMIT ${MAX_SONGS}) AS found
       LEFT JOIN songs ON songs.id = found.songId ORDER BY last DESC`),
     song === undefined ? [] : cleanEvenings(database, { song, since, until, zone }),
     ask<{ songId: string; clean: number }>(`

@@ -2,7 +2,7 @@ import express, { type Request, Router } from 'express';
 import {
   createTakeSchema,
   LARGEST_RECORDING,
-  MOST_ONSETS,
+  MAX_ONSETS,
   type Song,
   takeAnswerSchema,
   takeOnsetsSchema,
@@ -28,7 +28,7 @@ import { takeSoundRoutes } from './takeSounds';
 /** The largest recording: about six minutes of stereo, twelve of one channel. */
 const LARGEST = '64mb';
 /** Takes that one answer lists, the newest. */
-const MOST_LISTED = 200;
+const MAX_LISTED = 200;
 
 const bar = z.coerce.number().pipe(z.int().min(1));
 const querySchema = z.strictObject({
@@ -85,7 +85,7 @@ export function takeRoutes(
   const bodies = [
     jsonUpTo('4mb', isJson),
     express.raw({ limit: LARGEST, type: (request) => !isJson(request as never) }),
-    boundedTo(MOST_ONSETS),
+    boundedTo(MAX_ONSETS),
   ];
 
   router.post('/judge', ...bodies, async (request: Request, response) => {
@@ -107,7 +107,7 @@ export function takeRoutes(
       attributes: { exclude: ['judgement'] },
       where: { songId: id },
       order: [['madeAt', 'DESC']],
-      limit: MOST_LISTED,
+      limit: MAX_LISTED,
     });
     const sounds = await takeSounds.findAll({ where: { songId: id } });
     const bytesOf = new Map(sounds.map(({ takeId, bytes }) => [takeId, bytes]));
@@ -119,7 +119,7 @@ export function takeRoutes(
     );
   });
 
-  router.post('/', jsonUpTo('4mb'), boundedTo(MOST_ONSETS), async (request: Request, response) => {
+  router.post('/', jsonUpTo('4mb'), boundedTo(MAX_ONSETS), async (request: Request, response) => {
     const { id, document } = await find(request);
     const { id: own, madeAt, judgement, ...taken } = check(createTakeSchema, request.body);
     const { trouble, sentence } = judgement.verdict;

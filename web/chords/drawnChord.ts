@@ -2,7 +2,7 @@ import type { Chord, ChordSettings } from 'svguitar';
 
 /** Diagrams by what they show; the oldest goes first. */
 const drawnBefore = new Map<string, Element>();
-const MOST_KEPT = 300;
+const MAX_KEPT = 300;
 
 type Package = typeof import('svguitar');
 
@@ -24,7 +24,7 @@ export function drawnChord(
   const drawn = drawnBefore.get(shows) ?? draw();
   drawnBefore.delete(shows);
   drawnBefore.set(shows, drawn);
-  if (drawnBefore.size > MOST_KEPT) drawnBefore.delete(drawnBefore.keys().next().value!);
+  if (drawnBefore.size > MAX_KEPT) drawnBefore.delete(drawnBefore.keys().next().value!);
   return drawn.cloneNode(true) as Element;
 
   function draw(): Element {

@@ -31,9 +31,9 @@ const kinds = computed<{ label: string; value: Kind }[]>(() => [
   { label: 'Verdicts', value: 'verdicts' },
 ]);
 
-const MOST_LINES = 5;
-const clean = computed(() => cleanSeries(props.summary.clean).slice(0, MOST_LINES));
-const changes = computed(() => changeSeries(props.summary.changes).slice(0, MOST_LINES));
+const MAX_LINES = 5;
+const clean = computed(() => cleanSeries(props.summary.clean).slice(0, MAX_LINES));
+const changes = computed(() => changeSeries(props.summary.changes).slice(0, MAX_LINES));
 const weeks = computed(() => weeksOf(props.summary.days));
 const goal = computed(
   () => props.summary.songs.find(({ songId }) => songId === props.song)?.goal ?? null,

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { plural } from '#core/plain';
 import { secondsPerTick } from '#core/time';
-import { CLEAN_SHARE, MOST_ADDED } from '#core/take';
+import { CLEAN_SHARE, MAX_ADDED } from '#core/take';
 import { usePlayerStore } from '../../stores/player';
 import { usePracticeStore } from '../../stores/practice';
 import type { JudgedTake } from '../../stores/takes';
@@ -48,7 +48,7 @@ const facts = computed(() => {
 const lit = computed(() => new Set(props.take.judgement.verdict.strokes ?? []));
 const then = computed(() => props.take.judgement.verdict.then);
 const OF_TWENTY = 20;
-const clean = `Clean is: of the strokes that are meant, at least ${Math.round(CLEAN_SHARE * OF_TWENTY)} of ${OF_TWENTY} are heard and in time, taps and chucks included; at most ${Math.round(MOST_ADDED * OF_TWENTY)} in ${OF_TWENTY} is added; and no place of the bar and no change is late, early or left out by itself.`;
+const clean = `Clean is: of the strokes that are meant, at least ${Math.round(CLEAN_SHARE * OF_TWENTY)} of ${OF_TWENTY} are heard and in time, taps and chucks included; at most ${Math.round(MAX_ADDED * OF_TWENTY)} in ${OF_TWENTY} is added; and no place of the bar and no change is late, early or left out by itself.`;
 const sound = useTemplateRef('sound');
 const PLAYS = [
   { label: 'the take', value: 'take' as const },

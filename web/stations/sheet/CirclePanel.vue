@@ -11,7 +11,7 @@ import FormRow from '../../fields/FormRow.vue';
 import { useViewStore } from '../../stores/view';
 import {
   another,
-  MOST_READERS,
+  MAX_READERS,
   BARS_AS,
   OWN,
   type Reader,
@@ -79,7 +79,7 @@ const save = () =>
         label="Add a reader"
         icon="pi pi-plus"
         outlined
-        :disabled="readers.length >= MOST_READERS"
+        :disabled="readers.length >= MAX_READERS"
         @click="add"
       />
     </div>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { USUAL_SHEET } from '#core/sheet';
-import { another, MOST_READERS, readReaders, sayReader, usualCircle, wishOf } from './readers';
+import { another, MAX_READERS, readReaders, sayReader, usualCircle, wishOf } from './readers';
 
 describe('the readers of a circle', () => {
   it('are kept as they are', () => {
@@ -17,7 +17,7 @@ describe('the readers of a circle', () => {
     ]);
     expect(reader).toMatchObject({ name: '', audience: 'player', instrument: 'own', large: false });
     expect(readReaders(Array.from({ length: 90 }, () => ({ name: 'x' })))).toHaveLength(
-      MOST_READERS,
+      MAX_READERS,
     );
   });
 

@@ -29,7 +29,7 @@ export const READS: { label: string; value: Audience }[] = [
   { label: 'a singer: lyrics and chords', value: 'singer' },
 ];
 
-export const MOST_READERS = 40;
+export const MAX_READERS = 40;
 const MAX_NAME_LETTERS = 40;
 
 const newReader = (name: string, other: Partial<Reader> = {}): Reader => ({
@@ -59,7 +59,7 @@ export function another(readers: Reader[]): Reader {
 /** What was kept, as far as it can be read: a browser keeps what older versions wrote, and what people change. */
 export function readReaders(kept: unknown): Reader[] {
   if (!Array.isArray(kept)) return usualCircle();
-  return kept.slice(0, MOST_READERS).flatMap((one: unknown) => {
+  return kept.slice(0, MAX_READERS).flatMap((one: unknown) => {
     if (typeof one !== 'object' || one === null) return [];
     const { name, audience, instrument, notation, large, leftHanded } = one as Partial<Reader>;
     const usual = newReader(typeof name === 'string' ? name.slice(0, MAX_NAME_LETTERS) : '');

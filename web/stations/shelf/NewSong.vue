@@ -49,7 +49,7 @@ const hasLyrics = computed(
     ) ?? false,
 );
 /** Things of a chart that were left out and are listed. */
-const MOST_LEFT = 20;
+const MAX_LEFT = 20;
 
 // A chart that was opened fills the form; how long its chords last is chosen while it is looked at.
 watch(
@@ -66,10 +66,10 @@ watch(
   { immediate: true },
 );
 /** A file that says no meter is read again in the one that is chosen. */
-const MOST_LIKELY = 3;
+const MAX_LIKELY = 3;
 const likely = computed(() =>
   (incoming.chart?.likelyMeters ?? [])
-    .slice(0, MOST_LIKELY)
+    .slice(0, MAX_LIKELY)
     .map((meter) => ({ label: meterName(meter), value: meterName(meter) })),
 );
 const meter = computed({
@@ -214,11 +214,11 @@ async function make(): Promise<void> {
       <details v-if="incoming.chart && incoming.chart.left.length > 0" class="left">
         <summary>{{ text.leftOut(incoming.chart.left.length) }}</summary>
         <ul>
-          <li v-for="(one, index) in incoming.chart.left.slice(0, MOST_LEFT)" :key="index">
+          <li v-for="(one, index) in incoming.chart.left.slice(0, MAX_LEFT)" :key="index">
             line {{ one.line }}: {{ one.text }}
           </li>
-          <li v-if="incoming.chart.left.length > MOST_LEFT">
-            and {{ incoming.chart.left.length - MOST_LEFT }} more
+          <li v-if="incoming.chart.left.length > MAX_LEFT">
+            and {{ incoming.chart.left.length - MAX_LEFT }} more
           </li>
         </ul>
       </details>

@@ -6,8 +6,8 @@ import { openSentTake } from '../../remote/sentTake';
 import { useIncomingStore } from '../../stores/incoming';
 import { readForeign, readTextChart } from '../../workers/readers';
 
-const MOST_BYTES = 10_000_000;
-const MOST_BYTES_OF_TAKE = 120_000_000;
+const MAX_BYTES = 10_000_000;
+const MAX_BYTES_OF_TAKE = 120_000_000;
 const OPENS =
   'A song of this app (JSON), ChordPro, MusicXML (also compressed), ABC, MIDI files, tablature, and charts of chords over words can be opened.';
 
@@ -20,7 +20,7 @@ export async function openFile(file: File): Promise<RouteLocationRaw> {
   const start = new TextDecoder('latin1').decode(await file.slice(0, 2000).arrayBuffer());
   const isScore = /\.mxl$/i.test(file.name) || /^PK[^]*META-INF\/container\.xml/.test(start);
   const isTake = start.startsWith('PK') && !isScore;
-  const most = isTake ? MOST_BYTES_OF_TAKE : MOST_BYTES;
+  const most = isTake ? MAX_BYTES_OF_TAKE : MAX_BYTES;
   if (file.size > most) throw new Error(`it is larger than ${most / 1_000_000} MB.`);
   if (isTake) return openSentTake(file);
   const foreign = isScore ? null : foreignFile(start);

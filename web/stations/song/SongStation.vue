@@ -75,10 +75,10 @@ function settle(): void {
   lost.value = before ? notKept(before, song.value) : [];
   before = null;
 }
-const MOST_LOST = 4;
+const MAX_LOST = 4;
 const lostWords = computed(() => {
-  const some = lost.value.slice(0, MOST_LOST).join(', ');
-  const more = lost.value.length - MOST_LOST;
+  const some = lost.value.slice(0, MAX_LOST).join(', ');
+  const more = lost.value.length - MAX_LOST;
   return more > 0 ? `${some} and ${more} more` : some;
 });
 function takeBack(): void {

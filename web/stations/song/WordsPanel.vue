@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
-import { type Line, MOST_VERSES, type Song } from '#core/schema';
+import { type Line, MAX_VERSES, type Song } from '#core/schema';
 import { barLength, printWords, readWords, versesOf } from '#core/song';
 import { rhythmCommands } from '#core/edit';
 import { useSongStore } from '../../stores/song';
@@ -85,7 +85,7 @@ function another(section: number, verses: number): void {
         </template>
       </template>
       <Button
-        v-if="section.verses.length < MOST_VERSES"
+        v-if="section.verses.length < MAX_VERSES"
         size="small"
         text
         icon="pi pi-plus"

@@ -91,14 +91,14 @@ const beat = computed(() => {
 });
 
 /** More flashes a second than this are dangerous to some: then only the first beat flashes. */
-const MOST_FLASHES = 2.5;
+const MAX_FLASHES = 2.5;
 const flashing = computed(() => {
   if (!mixer.flash || beat.value === null || !bar.value) return null;
   const weight = beatWeights(bar.value.meter)[beat.value];
   const { meter } = bar.value;
   const pulses = (sounding.value?.tempo ?? song.value.tempo) / 60;
   const perSecond = (pulses * pulseTicks(meter)) / beatTicks(meter);
-  if (weight !== 'bar' && perSecond > MOST_FLASHES) return null;
+  if (weight !== 'bar' && perSecond > MAX_FLASHES) return null;
   return `${bar.value.index}/${beat.value}`;
 });
 

@@ -33,8 +33,8 @@ const { width } = useElementSize(box, { width: 1180, height: 0 });
 
 /** Pixels that a slot needs. */
 const SLOT_ROOM = 40;
-const MOST_SLOTS = 32;
-const most = computed(() => Math.max(8, Math.min(MOST_SLOTS, Math.floor(width.value / SLOT_ROOM))));
+const MAX_SLOTS = 32;
+const most = computed(() => Math.max(8, Math.min(MAX_SLOTS, Math.floor(width.value / SLOT_ROOM))));
 
 interface Row {
   pattern: Pattern;

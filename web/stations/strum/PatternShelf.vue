@@ -97,7 +97,7 @@ const name = computed({
     if (value?.trim()) songs.runOnRhythm(commands.renamePattern(value), true);
   },
 });
-const MOST_TAGS = 12;
+const MAX_TAGS = 12;
 const tagText = computed({
   get: () => (props.pattern.tags ?? []).join(', '),
   set: (value: string) => {
@@ -105,7 +105,7 @@ const tagText = computed({
       .split(',')
       .map((word) => word.trim().slice(0, 24))
       .filter(Boolean);
-    songs.runOnRhythm(commands.setTags([...new Set(words)].slice(0, MOST_TAGS)));
+    songs.runOnRhythm(commands.setTags([...new Set(words)].slice(0, MAX_TAGS)));
   },
 });
 
