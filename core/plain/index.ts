@@ -49,3 +49,12 @@ export function clock(seconds: Seconds): string {
   const whole = Math.floor(seconds);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
 }
+
+/**
+ * What is told of whatever was thrown.
+ * @example messageOf(new Error('The file is empty.')) // 'The file is empty.'
+ * @example messageOf('gone') // 'gone'
+ */
+export function messageOf(thrown: unknown): string {
+  return thrown instanceof Error ? thrown.message : String(thrown);
+}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import { useDark, useTitle } from '@vueuse/core';
 import Button from 'primevue/button';
 import {
@@ -151,7 +152,7 @@ onMounted(() => {
 });
 
 onErrorCaptured((error) => {
-  broken.value = error instanceof Error ? error.message : String(error);
+  broken.value = messageOf(error);
 });
 </script>
 

@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { Seconds, Ticks } from '#core/plain';
@@ -108,7 +109,7 @@ export const useAlongStore = defineStore('along', () => {
       read = id;
     } catch (error) {
       info.value = null;
-      trouble.value = said(error);
+      trouble.value = messageOf(error);
     } finally {
       busy.value = null;
     }
@@ -125,8 +126,6 @@ export const useAlongStore = defineStore('along', () => {
     guesses.value = new Map();
     kept.value = new Set();
   }
-
-  const said = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
   /** Samples of sound bytes, in one channel. */
   async function decoded(bytes: ArrayBuffer): Promise<Float32Array<ArrayBuffer>> {
@@ -172,7 +171,7 @@ export const useAlongStore = defineStore('along', () => {
       take(await api.keepRecording(id, file));
       await hold(samples);
     } catch (error) {
-      trouble.value = said(error);
+      trouble.value = messageOf(error);
     } finally {
       busy.value = null;
     }
@@ -181,7 +180,7 @@ export const useAlongStore = defineStore('along', () => {
   async function remove(): Promise<void> {
     const { id } = songs;
     if (!id) return;
-    await api.deleteRecording(id).catch((error: unknown) => (trouble.value = said(error)));
+    await api.deleteRecording(id).catch((error: unknown) => (trouble.value = messageOf(error)));
     forget();
   }
 
@@ -198,7 +197,7 @@ export const useAlongStore = defineStore('along', () => {
     const now = cloneForWorker(known.value);
     sending = sending
       .then(() => api.mapRecording(id, now))
-      .catch((error: unknown) => (trouble.value = said(error)));
+      .catch((error: unknown) => (trouble.value = messageOf(error)));
   }
   function undo(): void {
     const before = past.value.at(-1);
@@ -278,7 +277,7 @@ export const useAlongStore = defineStore('along', () => {
       if (found) setLayout(found);
       else trouble.value = 'By its chords the song may as well begin with the first bar.';
     } catch (error) {
-      trouble.value = said(error);
+      trouble.value = messageOf(error);
     } finally {
       busy.value = null;
     }
@@ -301,7 +300,7 @@ export const useAlongStore = defineStore('along', () => {
       const parts = next.layout.length > 0 ? next.layout : await laidBySound(found);
       keep({ ...next, layout: parts ?? [] });
     } catch (error) {
-      trouble.value = said(error);
+      trouble.value = messageOf(error);
     } finally {
       busy.value = null;
     }

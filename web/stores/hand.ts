@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { useDebounceFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -55,7 +56,7 @@ export const useHandStore = defineStore('hand', () => {
       behind.value = false;
     } catch (error) {
       // What was last worked out stays; the next edit tries again.
-      if (number === asked) trouble.value = error instanceof Error ? error.message : String(error);
+      if (number === asked) trouble.value = messageOf(error);
     }
   }, WORK_OUT_AFTER);
   watch(

@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { Instrument, OwnInstrument } from '#core/schema';
@@ -42,7 +43,7 @@ export const useInstrumentsStore = defineStore('instruments', () => {
     try {
       own.value = [...own.value, await api.createInstrument(instrument)];
     } catch (error) {
-      trouble.value = error instanceof Error ? error.message : String(error);
+      trouble.value = messageOf(error);
     }
   }
   async function remove(id: string): Promise<void> {

@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 import type { ChangeEntry, Entry, LogSummary, NewEntry, Plan, PlanItem } from '#core/schema';
@@ -42,7 +43,7 @@ export const useLogStore = defineStore('log', () => {
       trouble.value = null;
       return made;
     } catch (error) {
-      trouble.value = error instanceof Error ? error.message : String(error);
+      trouble.value = messageOf(error);
       return null;
     }
   }

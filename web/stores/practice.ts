@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { until, useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -293,7 +294,7 @@ export const usePracticeStore = defineStore('practice', () => {
     }
     trouble.value = null;
     await unsent.giveEntry(row).catch((error: unknown) => {
-      trouble.value = `This was not kept in the log: ${error instanceof Error ? error.message : String(error)}`;
+      trouble.value = `This was not kept in the log: ${messageOf(error)}`;
     });
   }
 

@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -178,7 +179,7 @@ export const useSongStore = defineStore('song', () => {
           notice.value = error.message;
         } else {
           state.value = 'refused';
-          notice.value = error instanceof Error ? error.message : String(error);
+          notice.value = messageOf(error);
         }
         return;
       }

@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { NewEntry, NewTake, Song, TakeJudgement, TakeOnset, TakeSummary } from '#core/schema';
@@ -134,7 +135,7 @@ export const useTakesStore = defineStore('takes', () => {
       judging.value = false;
       await (id ? keep(id, take) : note(take, song));
     } catch (error) {
-      trouble.value = error instanceof Error ? error.message : String(error);
+      trouble.value = messageOf(error);
     } finally {
       if (mine === asked) judging.value = false;
     }

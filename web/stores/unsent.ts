@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
@@ -188,7 +189,7 @@ export const useUnsentStore = defineStore('unsent', () => {
           if (id !== undefined) done.push(id);
         } catch (error) {
           if (later(error)) break;
-          const why = error instanceof Error ? error.message : String(error);
+          const why = messageOf(error);
           trouble.value = `Something that was practised while the server was away was not taken: ${why}`;
         }
         write(read().filter(({ made }) => made.id !== id));

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
@@ -81,7 +82,7 @@ async function judge(recording: Recording): Promise<void> {
     ] as const);
     report.value = await earWorker().ring(recording, on, shape, [...pitches]);
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   } finally {
     busy.value = false;
   }
@@ -95,7 +96,7 @@ async function read(file: File): Promise<void> {
   try {
     await judge(await readSoundFile(file));
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   }
 }
 

@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, shallowRef } from 'vue';
-import { plural } from '#core/plain';
+import { messageOf, plural } from '#core/plain';
 import type { ArchiveLook } from '#core/schema';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { api } from '../../remote/client';
@@ -32,7 +32,7 @@ async function tried(work: () => Promise<void>): Promise<void> {
   try {
     await work();
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   } finally {
     busy.value = false;
   }

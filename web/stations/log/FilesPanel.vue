@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed, ref, shallowRef } from 'vue';
-import { plural } from '#core/plain';
+import { messageOf, plural } from '#core/plain';
 import {
   CSV_FIELDS,
   type CsvField,
@@ -33,7 +33,7 @@ async function read(file: File): Promise<void> {
     table.value = readTable(await file.text());
     columns.value = guessColumns(table.value.header);
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   }
 }
 const NAMES: Record<CsvField, string> = {

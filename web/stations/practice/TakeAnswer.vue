@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import Button from 'primevue/button';
 import Textarea from 'primevue/textarea';
 import { ref, watch } from 'vue';
@@ -29,7 +30,7 @@ watch(
 
 const tried = (does: () => Promise<void>) =>
   does().catch((error: unknown) => {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   });
 const send = () =>
   tried(async () => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import Button from 'primevue/button';
 import { useObjectUrl } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
@@ -60,7 +61,7 @@ async function keep(): Promise<void> {
   try {
     await takes.keepSound(fresh.value!);
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   }
 }
 async function drop(): Promise<void> {
@@ -68,7 +69,7 @@ async function drop(): Promise<void> {
   try {
     await takes.dropSound();
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   }
 }
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import Button from 'primevue/button';
 import ChooseFile from '../../fields/ChooseFile.vue';
 import { computed, ref, watch } from 'vue';
@@ -47,7 +48,7 @@ async function openFile(file: File): Promise<void> {
   try {
     await router.push(await openSentTake(file));
   } catch (error) {
-    told.value = `“${file.name}” was not opened: ${error instanceof Error ? error.message : String(error)}`;
+    told.value = `“${file.name}” was not opened: ${messageOf(error)}`;
   }
 }
 /** The take that the address names, once it is there. */

@@ -1,3 +1,4 @@
+import { messageOf } from '#core/plain';
 import { useLocalStorage } from '@vueuse/core';
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import type { Seconds } from '#core/plain';
@@ -251,7 +252,7 @@ export function useTakeRun() {
         },
       );
     } catch (error) {
-      told.value = error instanceof Error ? error.message : String(error);
+      told.value = messageOf(error);
       return;
     }
     await playAlong('midi');
@@ -407,7 +408,7 @@ export function useTakeRun() {
       }
       await takes.fromSound('file', await decode(bytes));
     } catch (error) {
-      told.value = error instanceof Error ? error.message : String(error);
+      told.value = messageOf(error);
     }
   }
 

@@ -5,7 +5,7 @@ import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { plural } from '#core/plain';
+import { messageOf, plural } from '#core/plain';
 import type { Song } from '#core/schema';
 import { changeover, easiestOrder, type SheetWish } from '#core/sheet';
 import { api } from '../../remote/client';
@@ -70,7 +70,7 @@ async function save(): Promise<void> {
     const bytes = await sheetWorker().booklet(songs, wish, name);
     download(new Uint8Array(bytes), 'application/pdf', { title: name, ending: 'pdf' });
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : String(error);
+    trouble.value = messageOf(error);
   } finally {
     busy.value = false;
   }

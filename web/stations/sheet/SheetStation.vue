@@ -3,7 +3,7 @@ import { useDebounceFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
-import { plural } from '#core/plain';
+import { messageOf, plural } from '#core/plain';
 import type { InstrumentId, Song } from '#core/schema';
 import { INSTRUMENT_IDS, INSTRUMENTS } from '#core/neck';
 import {
@@ -79,7 +79,7 @@ const layOut = useDebounceFn(async () => {
     if (number === asked) sheet.value = made;
     trouble.value = null;
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : String(error);
+    trouble.value = messageOf(error);
   }
 }, 60);
 watch([song, wish], () => void layOut(), { immediate: true, deep: true });
@@ -103,7 +103,7 @@ async function out(work: () => Promise<void>): Promise<void> {
     await work();
     trouble.value = null;
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : String(error);
+    trouble.value = messageOf(error);
   } finally {
     busy.value = false;
   }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import { ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
 import { METERS } from '#core/time';
@@ -30,7 +31,7 @@ async function bring(): Promise<void> {
     const { id } = await api.createSong(document);
     await router.push({ name: 'song', params: { id } });
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : String(error);
+    trouble.value = messageOf(error);
   } finally {
     bringing.value = false;
   }

@@ -7,7 +7,7 @@ import ChooseOne from '../../fields/ChooseOne.vue';
 import ChooseBeside from '../../fields/ChooseBeside.vue';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { plural } from '#core/plain';
+import { messageOf, plural } from '#core/plain';
 import { type Meter, songSchema, MAX_TITLE_LETTERS } from '#core/schema';
 import { METERS, meterByName, meterName } from '#core/time';
 import { newSong, readProgression, songChords } from '#core/song';
@@ -142,7 +142,7 @@ async function make(): Promise<void> {
     incoming.justMade = true;
     await router.push({ name: 'strum', params: { id: stored.id } });
   } catch (error) {
-    trouble.value = `${error instanceof Error ? error.message : String(error)} What you typed is kept here.`;
+    trouble.value = `${messageOf(error)} What you typed is kept here.`;
   } finally {
     making.value = false;
   }

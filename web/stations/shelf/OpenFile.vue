@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import Button from 'primevue/button';
 import { nextTick, ref, shallowRef, useTemplateRef } from 'vue';
 import { type RouteLocationRaw, useRouter } from 'vue-router';
@@ -42,7 +43,7 @@ async function go(opened: () => Promise<RouteLocationRaw | null>): Promise<void>
     const way = await opened();
     if (way) await router.push(way);
   } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
+    const why = messageOf(error);
     trouble.value = `“${name.value}” was not opened: ${why} Nothing was changed.`;
   }
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { messageOf } from '#core/plain';
 import { cloneForWorker } from '../../workers/cloneForWorker';
 import { proxy } from 'comlink';
 import Button from 'primevue/button';
@@ -108,7 +109,7 @@ async function make(): Promise<void> {
     download(file, 'audio/wav', { title, ending: 'wav' });
     open.value = false;
   } catch (error) {
-    trouble.value = `The file was not made: ${error instanceof Error ? error.message : String(error)}`;
+    trouble.value = `The file was not made: ${messageOf(error)}`;
   } finally {
     if (worker === mine) cancel();
   }

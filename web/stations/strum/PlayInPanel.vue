@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { plural } from '#core/plain';
+import { messageOf, plural } from '#core/plain';
 import type { Pattern } from '#core/schema';
 import { beatTicks, placeName } from '#core/time';
 import { divisions } from '#core/stroke';
@@ -116,7 +116,7 @@ async function listen(recording: Recording): Promise<void> {
     heard.value = await earWorker().playIn(recording, song.tempo * mixer.speed, base, held);
     if (!heard.value) told.value = 'Too little was heard. The pattern is as it was.';
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   } finally {
     busy.value = false;
   }
@@ -127,7 +127,7 @@ async function read(file: File): Promise<void> {
   try {
     await listen(await readSoundFile(file));
   } catch (error) {
-    told.value = error instanceof Error ? error.message : String(error);
+    told.value = messageOf(error);
   }
 }
 
