@@ -2,6 +2,7 @@
 import { useFullscreen, useWakeLock } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted } from 'vue';
 import { usePageKeys } from '../../frame/keys';
+import { useStagePlay } from '../../frame/stagePlay';
 import { usePracticeStore } from '../../stores/practice';
 import PracticeCard from './PracticeCard.vue';
 import type { TakeRun } from './takeRun';
@@ -28,6 +29,13 @@ async function goOn(): Promise<void> {
   if (props.advice) emit('follow');
   await props.run.start();
 }
+// The space bar is a key like any other here, and the stage bar under this view hears it first.
+useStagePlay(() => ({
+  label: props.run.label.value,
+  running: props.run.running.value !== null,
+  heard: props.run.heard.value,
+  toggle: () => void goOn(),
+}));
 const WORDS: Record<string, 'clean' | 'so-so' | 'not yet'> = {
   1: 'clean',
   2: 'so-so',
